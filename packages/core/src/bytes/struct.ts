@@ -1,0 +1,67 @@
+import { Reader } from './reader.js';
+import { Writer } from './writer.js';
+
+/** One part of a message: how it is read and how it is written. A struct of parts is a part again. */
+export interface Part<T> {
+  read(from: Reader): T;
+  write(to: Writer, value: T): void;
+}
+
+type PartValue<P> = P extends Part<infer T> ? T : never;
+
+export const u8: Part<number> = { read: (r) => r.u8(), write: (w, v) => w.u8(v) };
+export const u16: Part<number> = { read: (r) => r.u16(), write: (w, v) => w.u16(v) };
+export const u32: Part<number> = { read: (r) => r.u32(), write: (w, v) => w.u32(v) };
+export const u16be: Part<number> = { read: (r) => r.u16be(), write: (w, v) => w.u16be(v) };
+export const u32be: Part<number> = { read: (r) => r.u32be(), write: (w, v) => w.u32be(v) };
+
+/** A fixed number of bytes; a shorter value is padded with zeros. */
+export const bytes = (count: number): Part<Uint8Array> => ({
+  read: (r) => r.take(count).slice(),
+  write: (w, v) => {
+    w.put(v.subarray(0, count));
+    for (let i = v.length; i < count; i += 1) w.u8(0);
+  },
+});
+
+/** Everything up to the end of the message. */
+export const restOfBytes: Part<Uint8Array> = { read: (r) => r.rest().slice(), write: (w, v) => w.put(v) };
+
+/** SHORT_STRING: one byte of length, then ISO 8859-1 characters (CIP Vol. 1, C-2.1). */
+export const shortString: Part<string> = {
+  read: (r) => String.fromCharCode(...r.take(r.u8())),
+  write: (w, v) => {
+    const characters = Uint8Array.from(v.slice(0, 255), (c) => c.charCodeAt(0));
+    w.u8(characters.length);
+    w.put(characters);
+  },
+};
+
+/** Parts in the order of their keys. */
+export function struct<S extends Record<string, Part<never> | Part<unknown>>>(
+  shape: S,
+): Part<{ [K in keyof S]: PartValue<S[K]> }> {
+  const parts = Object.entries(shape) as [keyof S, Part<unknown>][];
+  return {
+    read: (from) => {
+      const value = {} as { [K in keyof S]: PartValue<S[K]> };
+      for (const [key, part] of parts) value[key] = part.read(from) as PartValue<S[typeof key]>;
+      return value;
+    },
+    write: (to, value) => {
+      for (const [key, part] of parts) part.write(to, value[key]);
+    },
+  };
+}
+
+/** The bytes of a value. */
+export function encode<T>(part: Part<T>, value: T): Uint8Array {
+  const writer = new Writer();
+  part.write(writer, value);
+  return writer.done();
+}
+
+/** The value of bytes; `what` names the message in errors. Throws `bytes.short`; bytes behind the value are left alone. */
+export function decode<T>(part: Part<T>, from: Uint8Array, what: string): T {
+  return part.read(new Reader(from, what));
+}

@@ -1,0 +1,160 @@
+import { z } from 'zod';
+import { Problem } from '../messages/problem.js';
+import { fieldEnd, imageById, deviceById } from './find.js';
+import { Cell, CommandImage, Controller, Device, Field, Link, Network, type Image } from './model.js';
+import { parseInput } from './parse.js';
+
+const id = z.string().max(40);
+const withoutId = <S extends z.ZodObject>(schema: S, ...keys: string[]) =>
+  z.strictObject(
+    Object.fromEntries(
+      Object.entries(schema.shape)
+        .filter(([key]) => !['id', ...keys].includes(key))
+        .map(([key, part]) => {
+          const inner = part instanceof z.ZodDefault ? part.unwrap() : part;
+          return [key, (inner as z.ZodType).optional()];
+        }),
+    ),
+  );
+
+/** One edit of a cell. A `set` holds only the entries that change. */
+export const Edit = z.discriminatedUnion('edit', [
+  z.strictObject({ edit: z.literal('cell.set'), set: withoutId(Cell, 'controller', 'network', 'devices') }),
+  z.strictObject({ edit: z.literal('controller.set'), set: withoutId(Controller) }),
+  z.strictObject({ edit: z.literal('network.set'), set: withoutId(Network) }),
+  z.strictObject({ edit: z.literal('device.add'), device: Device }),
+  z.strictObject({ edit: z.literal('device.set'), device: id, set: withoutId(Device, 'links') }),
+  z.strictObject({ edit: z.literal('device.remove'), device: id }),
+  z.strictObject({
+    edit: z.literal('link.set'),
+    link: id,
+    set: withoutId(Link, 'command', 'feedback', 'protocol', 'connection'),
+  }),
+  z.strictObject({ edit: z.literal('image.set'), image: id, set: withoutId(CommandImage, 'direction', 'fields') }),
+  z.strictObject({ edit: z.literal('field.add'), image: id, field: z.unknown() }),
+  z.strictObject({ edit: z.literal('field.set'), image: id, field: id, set: z.record(z.string(), z.unknown()) }),
+  z.strictObject({ edit: z.literal('field.remove'), image: id, field: id }),
+]);
+export type Edit = z.input<typeof Edit>;
+
+/**
+ * The cell after an edit. The whole result is checked against the model: throws `input.invalid`, `edit.unknown`,
+ * `edit.idTaken`, or `edit.fieldPastEnd` when the edit itself puts a field outside its image (an image made smaller keeps its fields; a check
+ * then points at them).
+ */
+export function applyEdit(cell: Cell, input: Edit): Cell {
+  const edit = parseInput(Edit, input, 'edit');
+  const result = edited(cell, edit);
+  return parseInput(Cell, result, 'cell');
+}
+
+/** A sentence for the history and the undo button. */
+export function editTitle(cell: Cell, edit: Edit): string {
+  const field = () => {
+    if (edit.edit !== 'field.set' && edit.edit !== 'field.remove') return '';
+    return imageById(cell, edit.image).image.fields.find((f) => f.id === edit.field)?.name ?? 'a field';
+  };
+  const changed = (set: Record<string, unknown>) => Object.keys(set).join(', ');
+  switch (edit.edit) {
+    case 'cell.set':
+      return `change ${changed(edit.set)} of the cell`;
+    case 'controller.set':
+      return `change ${changed(edit.set)} of the controller`;
+    case 'network.set':
+      return `change ${changed(edit.set)} of the network`;
+    case 'device.add':
+      return `add ${edit.device.name}`;
+    case 'device.set':
+      return `change ${changed(edit.set)} of ${deviceById(cell, edit.device).name}`;
+    case 'device.remove':
+      return `remove ${deviceById(cell, edit.device).name}`;
+    case 'link.set':
+      return `change ${changed(edit.set)} of a link`;
+    case 'image.set':
+      return `change ${changed(edit.set)} of an image of ${imageById(cell, edit.image).device.name}`;
+    case 'field.add':
+      return `add ${(edit.field as Field).name ?? 'a field'}`;
+    case 'field.remove':
+      return `remove ${field()}`;
+    case 'field.set':
+      return 'at' in edit.set || 'bits' in edit.set ? `place ${field()}` : `change ${changed(edit.set)} of ${field()}`;
+  }
+}
+
+type ParsedEdit = z.output<typeof Edit>;
+
+function edited(cell: Cell, edit: ParsedEdit): unknown {
+  switch (edit.edit) {
+    case 'cell.set':
+      return { ...cell, ...edit.set };
+    case 'controller.set':
+      return { ...cell, controller: { ...cell.controller, ...edit.set } };
+    case 'network.set':
+      return { ...cell, network: { ...cell.network, ...edit.set } };
+    case 'device.add':
+      if (cell.devices.some((d) => d.id === edit.device.id)) throw new Problem('edit.idTaken', { id: edit.device.id });
+      for (const link of edit.device.links) for (const image of [link.command, link.feedback]) refuseOutside(image);
+      return { ...cell, devices: [...cell.devices, edit.device] };
+    case 'device.set':
+      deviceById(cell, edit.device);
+      return { ...cell, devices: cell.devices.map((d) => (d.id === edit.device ? { ...d, ...edit.set } : d)) };
+    case 'device.remove':
+      deviceById(cell, edit.device);
+      return { ...cell, devices: cell.devices.filter((d) => d.id !== edit.device) };
+    case 'link.set': {
+      const known = cell.devices.some((d) => d.links.some((l) => l.id === edit.link));
+      if (!known) throw new Problem('edit.unknown', { what: 'link', id: edit.link });
+      return withLinks(cell, (link) => (link.id === edit.link ? { ...link, ...edit.set } : link));
+    }
+    case 'image.set':
+      imageById(cell, edit.image);
+      return withImage(cell, edit.image, (image) => ({ ...image, ...edit.set }));
+    case 'field.add': {
+      const field = parseInput(Field, edit.field, 'field');
+      return withImage(cell, edit.image, (image) => {
+        refuseOutside({ ...image, fields: [field] });
+        return { ...image, fields: [...image.fields, field] };
+      });
+    }
+    case 'field.set': {
+      const { image } = imageById(cell, edit.image);
+      const field = fieldById(image, edit.field);
+      const next = parseInput(Field, { ...field, ...edit.set, id: field.id }, `field ${field.name}`);
+      if (next.at !== field.at || next.bits !== field.bits) refuseOutside({ ...image, fields: [next] });
+      return withImage(cell, edit.image, (i) => ({ ...i, fields: i.fields.map((f) => (f.id === next.id ? next : f)) }));
+    }
+    case 'field.remove':
+      fieldById(imageById(cell, edit.image).image, edit.field);
+      return withImage(cell, edit.image, (i) => ({ ...i, fields: i.fields.filter((f) => f.id !== edit.field) }));
+  }
+}
+
+/** Throws `edit.fieldPastEnd` for the first field that does not lie inside its image. */
+export function refuseOutside(image: Pick<Image, 'size' | 'fields'>): void {
+  const outside = image.fields.find((f) => fieldEnd(f) > image.size * 8);
+  if (outside)
+    throw new Problem('edit.fieldPastEnd', {
+      field: outside.name,
+      endsAtBit: fieldEnd(outside) - 1,
+      imageBits: image.size * 8 - 1,
+    });
+}
+
+function fieldById(image: Image, fieldId: string): Field {
+  const field = image.fields.find((f) => f.id === fieldId);
+  if (!field) throw new Problem('edit.unknown', { what: 'field', id: fieldId });
+  return field;
+}
+
+function withLinks(cell: Cell, change: (link: Link) => unknown): unknown {
+  return { ...cell, devices: cell.devices.map((d) => ({ ...d, links: d.links.map(change) })) };
+}
+
+function withImage(cell: Cell, imageId: string, change: (image: Image) => unknown): unknown {
+  imageById(cell, imageId);
+  return withLinks(cell, (link) => ({
+    ...link,
+    command: link.command.id === imageId ? change(link.command) : link.command,
+    feedback: link.feedback.id === imageId ? change(link.feedback) : link.feedback,
+  }));
+}

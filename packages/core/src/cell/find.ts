@@ -1,0 +1,38 @@
+import { Problem } from '../messages/problem.js';
+import type { Cell, Device, Direction, Field, Image, Link } from './model.js';
+
+/** An image with the device and the link that it belongs to. */
+export interface ImagePlace {
+  device: Device;
+  link: Link;
+  image: Image;
+}
+
+/** Both images of a link, command first. */
+export const imagesOf = (link: Link): [Image, Image] => [link.command, link.feedback];
+
+/** Every image of the cell, in the order of the line-up. */
+export const allImages = (cell: Cell): ImagePlace[] =>
+  cell.devices.flatMap((device) =>
+    device.links.flatMap((link) => imagesOf(link).map((image) => ({ device, link, image }))),
+  );
+
+/** The image with this id; throws `edit.unknown`. */
+export function imageById(cell: Cell, id: string): ImagePlace {
+  const place = allImages(cell).find((p) => p.image.id === id);
+  if (!place) throw new Problem('edit.unknown', { what: 'image', id });
+  return place;
+}
+
+/** The device with this id; throws `edit.unknown`. */
+export function deviceById(cell: Cell, id: string): Device {
+  const device = cell.devices.find((d) => d.id === id);
+  if (!device) throw new Problem('edit.unknown', { what: 'device', id });
+  return device;
+}
+
+/** How messages call an image: device name and direction. */
+export const imageTitle = (device: Device, direction: Direction): string => `${device.name} ${direction}`;
+
+/** The first bit behind a field. */
+export const fieldEnd = (field: Field): number => field.at + field.bits;

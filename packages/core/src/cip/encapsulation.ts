@@ -1,0 +1,157 @@
+import { bytes, decode, encode, shortString, struct, u16, u16be, u32, u32be, u8, type Part } from '../bytes/struct.js';
+import { Reader } from '../bytes/reader.js';
+
+/** EtherNet/IP encapsulation, CIP Vol. 2 (EtherNet/IP adaptation), chapter 2. */
+
+/** TCP and UDP port of explicit messages (IANA: EtherNet-IP-2). */
+export const explicitPort = 44818;
+/** UDP port of cyclic data (IANA: EtherNet-IP-1). */
+export const ioPort = 2222;
+
+/** Vol. 2, 2-3.2. */
+export const commands = {
+  nop: 0x0000,
+  listServices: 0x0004,
+  listIdentity: 0x0063,
+  listInterfaces: 0x0064,
+  registerSession: 0x0065,
+  unRegisterSession: 0x0066,
+  sendRRData: 0x006f,
+  sendUnitData: 0x0070,
+} as const;
+
+/** Vol. 2, 2-3.4. */
+export const encapsulationStatus = {
+  success: 0x0000,
+  unsupportedCommand: 0x0001,
+  insufficientMemory: 0x0002,
+  incorrectData: 0x0003,
+  invalidSession: 0x0064,
+  invalidLength: 0x0065,
+  unsupportedRevision: 0x0069,
+} as const;
+
+const header = struct({
+  command: u16,
+  length: u16,
+  session: u32,
+  status: u32,
+  context: bytes(8),
+  options: u32,
+});
+
+const headerBytes = 24;
+
+export interface EncapsulationFrame {
+  command: number;
+  session: number;
+  status: number;
+  /** Eight bytes that the answer brings back unchanged. */
+  context: Uint8Array;
+  options: number;
+  data: Uint8Array;
+}
+
+/** The bytes of one frame, header first. */
+export function encodeFrame(frame: EncapsulationFrame): Uint8Array {
+  const head = encode(header, { ...frame, length: frame.data.length });
+  const whole = new Uint8Array(head.length + frame.data.length);
+  whole.set(head);
+  whole.set(frame.data, head.length);
+  return whole;
+}
+
+/** A frame to send with a fresh, empty context. */
+export function request(command: number, session: number, data: Uint8Array = new Uint8Array()): EncapsulationFrame {
+  return { command, session, status: 0, context: new Uint8Array(8), options: 0, data };
+}
+
+/**
+ * Takes the first whole frame off the bytes that a stream has brought so far. No frame while it is still arriving.
+ * A frame cannot be longer than 24 + 65535 bytes, so `held` stays bounded.
+ */
+export function takeFrame(held: Uint8Array): { frame?: EncapsulationFrame; rest: Uint8Array } {
+  if (held.length < headerBytes) return { rest: held };
+  const { length, ...head } = decode(header, held, 'encapsulation header');
+  const end = headerBytes + length;
+  if (held.length < end) return { rest: held };
+  return { frame: { ...head, data: held.slice(headerBytes, end) }, rest: held.subarray(end) };
+}
+
+/** Common Packet Format item types, Vol. 2, 2-6.3. */
+export const itemTypes = {
+  nullAddress: 0x0000,
+  identity: 0x000c,
+  connectedAddress: 0x00a1,
+  connectedData: 0x00b1,
+  unconnectedData: 0x00b2,
+  services: 0x0100,
+  socketToTarget: 0x8000,
+  socketToOriginator: 0x8001,
+  sequencedAddress: 0x8002,
+} as const;
+
+export interface Item {
+  type: number;
+  data: Uint8Array;
+}
+
+/** More items than any message of the standard has; checked before the loop. */
+const maxItems = 16;
+
+/** Common Packet Format: a count, then type, length and bytes of each item (Vol. 2, 2-6.1). */
+export const items: Part<Item[]> = {
+  read: (r) => {
+    const count = Math.min(r.u16(), maxItems);
+    return Array.from({ length: count }, () => ({ type: r.u16(), data: r.take(r.u16()).slice() }));
+  },
+  write: (w, list) => {
+    w.u16(list.length);
+    for (const { type, data } of list) {
+      w.u16(type);
+      w.u16(data.length);
+      w.put(data);
+    }
+  },
+};
+
+/** Body of SendRRData and SendUnitData: interface handle 0 (CIP), a timeout in seconds, items (Vol. 2, 2-4.7). */
+export const rrData = struct({ interfaceHandle: u32, timeout: u16, items });
+
+/** Body of RegisterSession: protocol version 1, no options (Vol. 2, 2-4.4). */
+export const registerSession = struct({ version: u16, options: u16 });
+
+/** AF_INET in network order, as in a socket address item (Vol. 2, 2-6.3.5). */
+const socketAddress = struct({ family: u16be, port: u16be, address: u32be, zero: bytes(8) });
+
+/** The identity item of a ListIdentity answer (Vol. 2, 2-4.2.3). */
+export const identityItem = struct({
+  version: u16,
+  socket: socketAddress,
+  vendor: u16,
+  deviceType: u16,
+  productCode: u16,
+  majorRevision: u8,
+  minorRevision: u8,
+  status: u16,
+  serialNumber: u32,
+  productName: shortString,
+  state: u8,
+});
+
+/** The service item of a ListServices answer (Vol. 2, 2-4.6). */
+export const serviceItem = struct({ version: u16, capabilities: u16, name: bytes(16) });
+
+/** Capability flags: CIP over TCP, and class 0 or 1 connections over UDP. */
+export const serviceCapabilities = 0x0020 | 0x0100;
+
+/** The first item of a type in a list of items. */
+export const itemOf = (list: readonly Item[], type: number): Uint8Array | undefined =>
+  list.find((item) => item.type === type)?.data;
+
+/** The items that stand in a ListIdentity or ListServices answer. */
+export const readItems = (data: Uint8Array): Item[] => items.read(new Reader(data, 'list of items'));
+
+/** 192.168.40.21 → the number whose bytes in network order are 192, 168, 40, 21. */
+export const addressNumber = (dotted: string): number =>
+  dotted.split('.').reduce((sum, part) => sum * 256 + Number(part), 0);

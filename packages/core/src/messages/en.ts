@@ -1,0 +1,183 @@
+import type { Code, Facts } from './facts.js';
+
+export interface Wording {
+  /** What happened, and where. */
+  says: string;
+  /** What to do about it. */
+  cure: string;
+}
+
+type Dictionary = { [C in Code]: (facts: Facts[C]) => Wording };
+
+/** All sentences in English, by code. */
+export const en: Dictionary = {
+  'file.tooLarge': (f) => ({
+    says: `The file has ${f.bytes} bytes; a cell file may have ${f.limit}.`,
+    cure: 'Split the cell, or take out what is no cell data.',
+  }),
+  'file.notJson': (f) => ({
+    says: `The file is no complete JSON: ${f.reason}.`,
+    cure: 'Export it again, or mend it at that place.',
+  }),
+  'file.notACell': (f) => ({
+    says: `The file does not call itself a Fadenkreuz cell; it starts with ${f.found}.`,
+    cure: 'Choose a file that was exported as a cell file.',
+  }),
+  'file.version': (f) => ({
+    says: `The file is of version ${f.found}; this program reads version ${f.known}.`,
+    cure: 'Open it with a newer program, or export it from one in this version.',
+  }),
+  'input.invalid': (f) => ({ says: `${f.where}: ${f.reason}.`, cure: 'Correct this entry; nothing was stored.' }),
+  'bytes.short': (f) => ({
+    says: `${f.what} needs ${f.need} bytes, ${f.have} are there.`,
+    cure: 'The sender cut it short: capture the traffic and look at this message.',
+  }),
+  'value.doesNotFit': (f) => ({
+    says: `${f.value} does not fit ${f.field}, which holds ${f.least} to ${f.most}.`,
+    cure: 'Enter a value in this range, or give the field a wider type.',
+  }),
+  'value.notANumber': (f) => ({
+    says: `"${f.value}" is no value for ${f.field}.`,
+    cure: 'Enter a number; a bit takes 0 or 1.',
+  }),
+  'address.unreadable': (f) => ({
+    says: `"${f.text}" is no address of this image.`,
+    cure: `Write it like ${f.example}.`,
+  }),
+  'address.outside': (f) => ({
+    says: `${f.text} lies outside ${f.image}.`,
+    cure: `Its last address is ${f.last}.`,
+  }),
+  'edit.unknown': (f) => ({
+    says: `There is no ${f.what} with the id ${f.id} in this cell.`,
+    cure: 'Somebody may have removed it; look at the present state.',
+  }),
+  'edit.idTaken': (f) => ({ says: `The id ${f.id} is used already.`, cure: 'Add it under a new id.' }),
+  'edit.fieldPastEnd': (f) => ({
+    says: `${f.field} would end at bit ${f.endsAtBit}, but the image ends at bit ${f.imageBits}.`,
+    cure: 'Place it further up, make it shorter, or make the image larger first.',
+  }),
+  'edit.stale': (f) => ({
+    says: `The cell was changed by somebody else meanwhile (version ${f.now}; this edit was made on ${f.madeOn}).`,
+    cure: 'The present state is shown now; make the edit again if it is still wanted.',
+  }),
+  'edit.nothingToUndo': () => ({ says: 'There is nothing to undo in this cell.', cure: 'Every edit is undone already.' }),
+  'edit.nothingToRedo': () => ({
+    says: 'There is nothing to redo in this cell.',
+    cure: 'Redo follows an undo directly; a new edit ends it.',
+  }),
+  'cell.unknown': (f) => ({ says: `There is no cell ${f.cell}.`, cure: 'Choose one from the list of cells.' }),
+  'field.overlap': (f) => ({
+    says: `${f.first} and ${f.second} both use bits ${f.fromBit} to ${f.toBit} of ${f.image}.`,
+    cure: 'Move or shorten one of them.',
+  }),
+  'field.pastEnd': (f) => ({
+    says: `${f.field} ends in byte ${f.endsAtByte}, but ${f.image} has only ${f.size} bytes.`,
+    cure: 'Make the image as large as the device says, or move the field.',
+  }),
+  'field.nameTwice': (f) => ({
+    says: `${f.count} fields of ${f.image} are called ${f.name}.`,
+    cure: 'Name each after what it does; code needs one name a signal.',
+  }),
+  'image.notWholeElements': (f) => ({
+    says: `${f.image} has ${f.size} bytes, which is no whole number of the controller's ${f.elementBits}-bit elements.`,
+    cure: `Make the controller's array one element longer, or choose 8-bit elements; the device's size stays.`,
+  }),
+  'image.sizeFactor': (f) => ({
+    says: `${f.image} is planned with ${f.planned} bytes, the device has ${f.actual}: off by ${f.factor}. ${f.reading}`,
+    cure: `Enter ${f.actual} bytes.`,
+  }),
+  'image.sizeDiffers': (f) => ({
+    says: `${f.image} is planned with ${f.planned} bytes, the device has ${f.actual}.`,
+    cure: `Enter ${f.actual} bytes, or choose the instance that has ${f.planned}.`,
+  }),
+  'image.instanceUnknown': (f) => ({
+    says: `${f.image} names assembly instance ${f.instance}, which the device does not have.`,
+    cure: `Its instances for this direction: ${f.known}.`,
+  }),
+  'image.areaOverlap': (f) => ({
+    says: `${f.first} and ${f.second} both use byte ${f.byte} of the controller's ${f.direction} area.`,
+    cure: 'Give one of them another start address.',
+  }),
+  'device.nameTwice': (f) => ({
+    says: `${f.count} devices are called ${f.name}.`,
+    cure: 'Give each a name of its own that says which machine part it serves.',
+  }),
+  'device.nameNoIdentifier': (f) => ({
+    says: `${f.name} is no identifier in IEC 61131-3; in code it becomes ${f.becomes}.`,
+    cure: 'Start with a letter and use letters, digits and single underscores.',
+  }),
+  'address.twice': (f) => ({
+    says: `${f.devices} share the address ${f.address}.`,
+    cure: 'Give one of them a free address.',
+  }),
+  'address.outsideSubnet': (f) => ({
+    says: `${f.device} at ${f.address} is outside the subnet ${f.subnet}.`,
+    cure: 'Choose an address inside it, or correct the subnet.',
+  }),
+  'address.reserved': (f) => ({
+    says: `${f.address} of ${f.device} is the network or the broadcast address of ${f.subnet}.`,
+    cure: 'Choose an address between the two.',
+  }),
+  'safety.statusOnly': (f) => ({
+    says: `${f.device} is a safety device on a standard protocol: what it reports is status only.`,
+    cure: 'Never let a safety function rely on these signals; keep it in the safety circuit.',
+  }),
+  'link.refused': (f) => ({
+    says: `${f.device} refused the connection: general status ${f.general}, extended status ${f.extended}. ${f.meaning}`,
+    cure: f.cure,
+  }),
+  'link.sizeRefused': (f) => ({
+    says: `${f.device} refused the connection over the size of the ${f.side} image: planned ${f.planned} bytes, the device has ${f.actual}. ${f.reading}`,
+    cure: `Enter ${f.actual} bytes.`,
+  }),
+  'link.silent': (f) => ({
+    says: `${f.device} sent nothing for ${f.waitedMs} ms; the connection timed out.`,
+    cure: 'Look at its power and its cable; the link is tried again by itself.',
+  }),
+  'link.unreachable': (f) => ({
+    says: `${f.device} cannot be reached at ${f.address}: ${f.reason}.`,
+    cure: 'Look at power, cable and address; the link is tried again by itself.',
+  }),
+  'link.closed': (f) => ({
+    says: `${f.device} closed the connection: ${f.reason}.`,
+    cure: 'The link is tried again by itself.',
+  }),
+  'link.wrongDevice': (f) => ({
+    says: `At ${f.address}, where ${f.device} is planned (${f.planned}), stands ${f.found}.`,
+    cure: 'Look which device has this address, or accept the one that was found.',
+  }),
+  'standIn.none': (f) => ({
+    says: `${f.device} has no stand-in yet.`,
+    cure: 'Its layout can be worked on; on the bench it stays out.',
+  }),
+  'standIn.cannotBind': (f) => ({
+    says: `The stand-in of ${f.device} cannot use ${f.address}, port ${f.port}: ${f.reason}.`,
+    cure: 'End the program that holds this port (perhaps a second bench), then start again.',
+  }),
+  'bench.notRunning': () => ({ says: 'The bench does not run.', cure: 'Start it first.' }),
+  'bench.alreadyRuns': (f) => ({
+    says: `The bench runs already, with the cell ${f.cell}.`,
+    cure: 'Stop it first; it runs one cell at a time.',
+  }),
+  'bench.notArmed': () => ({
+    says: 'Nothing was written: the bench is not armed.',
+    cure: 'Arm it; that allows writing for a limited time.',
+  }),
+  'bench.outsideLoopback': (f) => ({
+    says: `${f.address} lies outside loopback, where the agent may not send.`,
+    cure: 'Start the agent with this subnet in its list of reachable subnets.',
+  }),
+  'bench.noOpenLink': (f) => ({
+    says: `Nothing was written: the link of ${f.device} is not open.`,
+    cure: 'Look at the reason beside its connection on the bench.',
+  }),
+  'agent.away': (f) => ({
+    says: `The agent, which runs the bench, does not answer (${f.reason}).`,
+    cure: 'It is started again by itself; the design is untouched.',
+  }),
+  'database.away': (f) => ({
+    says: `The database does not answer (${f.reason}).`,
+    cure: 'It is started again by itself; nothing that was confirmed is lost. Try again in a moment.',
+  }),
+};

@@ -1,0 +1,58 @@
+/**
+ * Every problem and every finding has a code; this table says which facts belong to it. The words stand in one
+ * dictionary per language (en.ts), which does not build when a code is left out.
+ */
+export interface Facts {
+  // input that cannot be taken
+  'file.tooLarge': { bytes: number; limit: number };
+  'file.notJson': { reason: string };
+  'file.notACell': { found: string };
+  'file.version': { found: string; known: number };
+  'input.invalid': { where: string; reason: string };
+  'bytes.short': { what: string; need: number; have: number };
+  'value.doesNotFit': { field: string; value: string; least: string; most: string };
+  'value.notANumber': { field: string; value: string };
+  'address.unreadable': { text: string; example: string };
+  'address.outside': { text: string; image: string; last: string };
+  // edits
+  'edit.unknown': { what: string; id: string };
+  'edit.idTaken': { id: string };
+  'edit.fieldPastEnd': { field: string; endsAtBit: number; imageBits: number };
+  'edit.stale': { madeOn: number; now: number };
+  'edit.nothingToUndo': Record<string, never>;
+  'edit.nothingToRedo': Record<string, never>;
+  'cell.unknown': { cell: string };
+  // findings of the design
+  'field.overlap': { image: string; first: string; second: string; fromBit: number; toBit: number };
+  'field.pastEnd': { image: string; field: string; endsAtByte: number; size: number };
+  'field.nameTwice': { image: string; name: string; count: number };
+  'image.notWholeElements': { image: string; size: number; elementBits: number };
+  'image.sizeFactor': { image: string; planned: number; actual: number; factor: number; reading: string };
+  'image.sizeDiffers': { image: string; planned: number; actual: number };
+  'image.instanceUnknown': { image: string; instance: number; known: string };
+  'image.areaOverlap': { first: string; second: string; direction: string; byte: number };
+  'device.nameTwice': { name: string; count: number };
+  'device.nameNoIdentifier': { name: string; becomes: string };
+  'address.twice': { address: string; devices: string };
+  'address.outsideSubnet': { device: string; address: string; subnet: string };
+  'address.reserved': { device: string; address: string; subnet: string };
+  'safety.statusOnly': { device: string };
+  // the bench
+  'link.refused': { device: string; general: string; extended: string; meaning: string; cure: string };
+  'link.sizeRefused': { device: string; side: string; planned: number; actual: number; reading: string };
+  'link.silent': { device: string; waitedMs: number };
+  'link.unreachable': { device: string; address: string; reason: string };
+  'link.closed': { device: string; reason: string };
+  'link.wrongDevice': { device: string; address: string; planned: string; found: string };
+  'standIn.none': { device: string };
+  'standIn.cannotBind': { device: string; address: string; port: number; reason: string };
+  'bench.notRunning': Record<string, never>;
+  'bench.alreadyRuns': { cell: string };
+  'bench.notArmed': Record<string, never>;
+  'bench.outsideLoopback': { address: string };
+  'bench.noOpenLink': { device: string };
+  'agent.away': { reason: string };
+  'database.away': { reason: string };
+}
+
+export type Code = keyof Facts;

@@ -1,0 +1,100 @@
+import { createWriteStream, type WriteStream } from 'node:fs';
+import { finished } from 'node:stream/promises';
+import { tcpFlags, tcpPacket, udpPacket, type Endpoint } from './packets.js';
+import { fileHead, packetBlock } from './pcapng.js';
+
+/** Takes note of what the originator's sockets send and receive. */
+export interface Tap {
+  udp(from: Endpoint, to: Endpoint, data: Uint8Array): void;
+  /** Begins a TCP conversation; the returned functions note its bytes and its end. */
+  tcp(client: Endpoint, server: Endpoint): TcpTap;
+}
+
+export interface TcpTap {
+  sent(data: Uint8Array): void;
+  received(data: Uint8Array): void;
+  closed(): void;
+}
+
+/** A longer write is cut into segments of this size, as Ethernet would. */
+const maxSegment = 1460;
+
+/**
+ * Writes a capture file. It records at the sockets, which needs no rights: the payloads and their times are real, the
+ * IP and TCP headers are made around them (docs/decisions/capture-at-the-socket.md).
+ */
+export class CaptureFile implements Tap {
+  private readonly file: WriteStream;
+  private identification = 0;
+  private failure: Error | undefined;
+
+  constructor(path: string) {
+    this.file = createWriteStream(path);
+    this.file.on('error', (error) => (this.failure = error));
+    this.file.write(
+      fileHead('Fadenkreuz', 'bench', 'Recorded at the sockets of the originator; IP and TCP headers are made around the payloads.'),
+    );
+  }
+
+  private note(packet: Buffer): void {
+    this.file.write(packetBlock(Math.round((performance.timeOrigin + performance.now()) * 1000), packet));
+  }
+
+  udp(from: Endpoint, to: Endpoint, data: Uint8Array): void {
+    this.note(udpPacket(from, to, (this.identification += 1), Buffer.from(data)));
+  }
+
+  tcp(client: Endpoint, server: Endpoint): TcpTap {
+    let sentBytes = 1;
+    let receivedBytes = 1;
+    const fromClient = (flags: number, data: Buffer = Buffer.alloc(0), sequence = sentBytes) =>
+      this.note(
+        tcpPacket(client, server, (this.identification += 1), { sequence, acknowledged: flags & tcpFlags.ack ? receivedBytes : 0, flags }, data),
+      );
+    const fromServer = (flags: number, data: Buffer = Buffer.alloc(0), sequence = receivedBytes) =>
+      this.note(
+        tcpPacket(server, client, (this.identification += 1), { sequence, acknowledged: sentBytes, flags }, data),
+      );
+    fromClient(tcpFlags.syn, undefined, 0);
+    fromServer(tcpFlags.syn | tcpFlags.ack, undefined, 0);
+    fromClient(tcpFlags.ack);
+    const segments = (data: Uint8Array) =>
+      Array.from({ length: Math.ceil(data.length / maxSegment) }, (_, i) =>
+        Buffer.from(data.subarray(i * maxSegment, (i + 1) * maxSegment)),
+      );
+    return {
+      sent: (data) => {
+        for (const part of segments(data)) {
+          fromClient(tcpFlags.push | tcpFlags.ack, part);
+          sentBytes += part.length;
+        }
+      },
+      received: (data) => {
+        for (const part of segments(data)) {
+          fromServer(tcpFlags.push | tcpFlags.ack, part);
+          receivedBytes += part.length;
+        }
+      },
+      closed: () => {
+        fromClient(tcpFlags.fin | tcpFlags.ack);
+        sentBytes += 1;
+        fromServer(tcpFlags.fin | tcpFlags.ack);
+        receivedBytes += 1;
+        fromClient(tcpFlags.ack);
+      },
+    };
+  }
+
+  /** Writes what is left; throws the error of the file, if it had one. */
+  async close(): Promise<void> {
+    if (this.failure) throw this.failure;
+    this.file.end();
+    await finished(this.file);
+  }
+}
+
+/** Notes nothing. */
+export const noTap: Tap = {
+  udp: () => undefined,
+  tcp: () => ({ sent: () => undefined, received: () => undefined, closed: () => undefined }),
+};
