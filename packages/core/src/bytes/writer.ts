@@ -17,22 +17,28 @@ export class Writer {
   }
 
   u8(value: number): void {
-    this.view.setUint8(this.step(1), value);
+    const at = this.step(1);
+    this.view.setUint8(at, value);
   }
   u16(value: number): void {
-    this.view.setUint16(this.step(2), value, true);
+    const at = this.step(2);
+    this.view.setUint16(at, value, true);
   }
   u32(value: number): void {
-    this.view.setUint32(this.step(4), value, true);
+    const at = this.step(4);
+    this.view.setUint32(at, value, true);
   }
   u16be(value: number): void {
-    this.view.setUint16(this.step(2), value, false);
+    const at = this.step(2);
+    this.view.setUint16(at, value, false);
   }
   u32be(value: number): void {
-    this.view.setUint32(this.step(4), value, false);
+    const at = this.step(4);
+    this.view.setUint32(at, value, false);
   }
   put(bytes: Uint8Array): void {
-    this.bytes.set(bytes, this.step(bytes.length));
+    const at = this.step(bytes.length); // may replace this.bytes, so it comes first
+    this.bytes.set(bytes, at);
   }
 
   /** A copy of what was written. */

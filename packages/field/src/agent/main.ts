@@ -1,0 +1,24 @@
+import { z } from 'zod';
+import { Agent } from './agent.js';
+import { agentServer } from './server.js';
+
+const settings = z
+  .object({ AGENT_PORT: z.coerce.number().int().min(0).max(65_535), AGENT_SECRET: z.string().min(32) })
+  .parse(process.env);
+
+const agent = new Agent();
+const server = await agentServer(agent, settings.AGENT_SECRET);
+
+async function end(): Promise<void> {
+  await agent.stop();
+  await server.close();
+  process.exit(0);
+}
+process.on('SIGTERM', () => void end());
+process.on('SIGINT', () => void end());
+// The launcher holds the other end of this channel: without it nobody would ever stop the agent.
+process.on('disconnect', () => void end());
+
+await server.listen({ host: '127.0.0.1', port: settings.AGENT_PORT });
+const address = server.server.address();
+process.send?.({ ready: true, port: typeof address === 'object' ? address?.port : undefined });

@@ -1,0 +1,71 @@
+import { Command, InvalidArgumentError } from 'commander';
+import { Problem } from '@fadenkreuz/core';
+import { runBench } from './bench.js';
+import { runCheck } from './check.js';
+import { runHandover } from './handover.js';
+import { exitCodes } from './output.js';
+import { runStandIns } from './standIns.js';
+
+function seconds(text: string): number {
+  const value = Number(text);
+  if (!Number.isFinite(value) || value <= 0 || value > 86_400)
+    throw new InvalidArgumentError('Give seconds, more than 0 and at most 86400.');
+  return value;
+}
+
+const cellArgument = ['<cell>', 'a cell file, or "demo"'] as const;
+const jsonOption = ['--json', 'one JSON value per line'] as const;
+let exitCode: number = exitCodes.done;
+const verb =
+  <O>(run: (cell: string, options: O) => Promise<number>) =>
+  async (cell: string, options: O) => {
+    exitCode = await run(cell, options);
+  };
+
+const program = new Command('fadenkreuz')
+  .description('Works on a cell without the web application. Exit 0 done, 1 findings or failed checks, 2 bad input.')
+  .exitOverride();
+program
+  .command('check')
+  .description('say what the checks find; notices alone exit with 0')
+  .argument(...cellArgument)
+  .option(...jsonOption)
+  .action(verb(runCheck));
+program
+  .command('stand-ins')
+  .description('run the simulated devices; a line per endpoint when it is ready')
+  .argument(...cellArgument)
+  .option(...jsonOption)
+  .option('--for <seconds>', 'end after this time', seconds)
+  .action(verb(runStandIns));
+program
+  .command('bench')
+  .description('run simulated devices and originator; a line per connection at the end')
+  .argument(...cellArgument)
+  .option(...jsonOption)
+  .requiredOption('--for <seconds>', 'how long', seconds)
+  .option('--capture <file>', 'write the traffic as pcapng')
+  .action(verb(runBench));
+program
+  .command('handover')
+  .description('write controller code, signal list and cell file')
+  .argument(...cellArgument)
+  .option(...jsonOption)
+  .requiredOption('--out <dir>', 'folder to write to')
+  .action(verb(runHandover));
+
+try {
+  await program.parseAsync();
+} catch (error) {
+  const { code, exitCode: wanted } = error as { code?: string; exitCode?: number };
+  if (error instanceof Problem) {
+    const json = process.argv.includes('--json');
+    process.stderr.write((json ? JSON.stringify(error.report()) : `${error.message} ${error.cure}`) + '\n');
+    exitCode = error.code.startsWith('standIn.') || error.code.startsWith('bench.') ? exitCodes.findings : exitCodes.badInput;
+  } else if (code?.startsWith('commander.')) {
+    exitCode = wanted === 0 ? exitCodes.done : exitCodes.badInput;
+  } else {
+    throw error;
+  }
+}
+process.exitCode = exitCode;
