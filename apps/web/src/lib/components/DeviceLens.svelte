@@ -1,0 +1,127 @@
+<script lang="ts">
+  import { imagesOf, type Device, type Image } from '@fadenkreuz/core';
+  import { useDesk } from '$lib/desk/desk.svelte.js';
+  import InPlace from './InPlace.svelte';
+
+  let { device, onremoved }: { device: Device; onremoved: () => void } = $props();
+  const desk = useDesk();
+
+  const setDevice = (set: Record<string, unknown>) => desk.edit({ edit: 'device.set', device: device.id, set });
+  const setIdentity = (key: string) => (text: string) =>
+    setDevice({ identity: { ...device.identity, [key]: key === 'productName' ? text : Number(text.replace(/^16#/, '0x')) } });
+  const status = $derived(desk.linkStatus(device.id));
+  const findings = $derived(desk.findings.filter((f) => f.place.device === device.id));
+  const identityRows = [
+    ['vendor', 'vendor'],
+    ['deviceType', 'device type'],
+    ['productCode', 'product code'],
+    ['majorRevision', 'revision, major'],
+    ['minorRevision', 'revision, minor'],
+    ['productName', 'product name'],
+  ] as const;
+
+  const setImage = (image: Image, key: 'instance' | 'size' | 'start') => (text: string) =>
+    desk.edit({ edit: 'image.set', image: image.id, set: { [key]: Number(text) } });
+</script>
+
+<h2 class="font-mono text-lg font-semibold break-words">{device.name}</h2>
+<p class="text-faint">{[device.kind, device.maker].filter(Boolean).join(' · ')}</p>
+
+{#each findings as finding, i (i)}
+  <p class="mt-3 border-l-[3px] border-base-content py-0.5 pl-3">
+    <b>{finding.severity}</b> · {finding.says} <span class="text-faint">{finding.cure}</span>
+  </p>
+{/each}
+
+{#each device.links as link (link.id)}
+  <h3 class="lens-heading">Link</h3>
+  <div class="lens-row"><span>protocol</span><span>EtherNet/IP, exclusive owner</span></div>
+  {#each imagesOf(link) as image (image.id)}
+    {@const command = image.direction === 'command'}
+    <div class={['mt-2 font-medium', command ? 'text-command' : 'text-feedback']}>
+      {command ? '▸' : '◂'}
+      {image.direction} image
+      <span class="text-xs font-normal text-faint">controller {command ? 'output' : 'input'}, device {command ? 'input' : 'output'}</span>
+    </div>
+    {#each [['instance', 'instance'], ['size', 'size, bytes'], ['start', 'controller start byte']] as const as [key, title] (key)}
+      <label class="lens-row">
+        {title}<InPlace
+          class="w-20 text-right font-mono"
+          value={String(image[key])}
+          label="{title} of the {image.direction} image"
+          inputmode="numeric"
+          take={setImage(image, key)}
+        />
+      </label>
+    {/each}
+  {/each}
+  <h3 class="lens-heading">Opening and loss</h3>
+  <label class="lens-row">
+    configuration instance<InPlace
+      class="w-20 text-right font-mono"
+      value={String(link.configuration.instance)}
+      label="configuration instance"
+      take={(text) =>
+        desk.edit({ edit: 'link.set', link: link.id, set: { configuration: { ...link.configuration, instance: Number(text) } } })}
+    />
+  </label>
+  <label class="lens-row">
+    configuration data<InPlace
+      class="w-36 text-right font-mono"
+      value={link.configuration.data}
+      placeholder="none"
+      label="configuration data, hex"
+      take={(text) =>
+        desk.edit({
+          edit: 'link.set',
+          link: link.id,
+          set: { configuration: { ...link.configuration, data: text.replace(/\s/g, '').toUpperCase() } },
+        })}
+    />
+  </label>
+  <label class="lens-row">
+    times out after
+    <select
+      class="inplace cursor-pointer font-mono"
+      value={String(link.timeoutMultiplier)}
+      onchange={(event) =>
+        desk.edit({ edit: 'link.set', link: link.id, set: { timeoutMultiplier: Number(event.currentTarget.value) as 4 } })}
+    >
+      {#each [4, 8, 16, 32, 64, 128, 256, 512] as n (n)}<option value={String(n)}>{n} × = {(n * link.feedbackRpi) / 1000} ms</option>{/each}
+    </select>
+  </label>
+  <label class="lens-row">
+    on loss the device
+    <select
+      class="inplace cursor-pointer"
+      value={link.onLoss}
+      onchange={(event) => desk.edit({ edit: 'link.set', link: link.id, set: { onLoss: event.currentTarget.value as 'drop' | 'hold' } })}
+    >
+      <option value="drop">drops its outputs</option>
+      <option value="hold">holds the last state</option>
+    </select>
+  </label>
+{/each}
+
+<h3 class="lens-heading">Planned identity</h3>
+{#each identityRows as [key, title] (key)}
+  <label class="lens-row">
+    {title}<InPlace
+      class={['text-right font-mono', key === 'productName' ? 'w-44' : 'w-20']}
+      value={String(device.identity[key])}
+      label={title}
+      take={setIdentity(key)}
+    />
+  </label>
+{/each}
+
+<h3 class="lens-heading">Place</h3>
+<label class="lens-row">serves<InPlace class="w-52 text-right" value={device.serves} label="serves" take={(serves) => setDevice({ serves })} /></label>
+<label class="lens-row">maker<InPlace class="w-44 text-right" value={device.maker} label="maker" take={(maker) => setDevice({ maker })} /></label>
+
+<button
+  class="btn btn-sm mt-5"
+  disabled={status?.state === 'open'}
+  title={status?.state === 'open' ? 'Stop the bench first' : 'Undo brings it back'}
+  onclick={() => desk.edit({ edit: 'device.remove', device: device.id }) && onremoved()}>Remove this device</button
+>

@@ -1,0 +1,137 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { allImages, bitOfAddress, bothSides, imageById, imageTitle, Problem } from '@fadenkreuz/core';
+  import { useDesk } from '$lib/desk/desk.svelte.js';
+  import Search from '@lucide/svelte/icons/search';
+  import { onMount } from 'svelte';
+  import { tinykeys } from 'tinykeys';
+  import { deskKeys } from './keys.js';
+
+  interface Hit {
+    title: string;
+    detail: string;
+    go: () => void;
+  }
+
+  const desk = useDesk();
+  const most = 12;
+  let text = $state('');
+  let open = $state(false);
+  let chosen = $state(0);
+  let input: HTMLInputElement;
+
+  const base = $derived(`/cells/${desk.cell.id}`);
+  const toBit = (image: string, bit: number) => () => {
+    desk.crosshair = { image, bit };
+    void goto(`${base}/sight`);
+  };
+
+  const commands: Hit[] = $derived([
+    { title: 'Start the bench', detail: 'command', go: () => void desk.ask('POST', '', { cell: desk.cell.id }) },
+    { title: 'Stop the bench', detail: 'command', go: () => void desk.ask('DELETE', '') },
+    { title: 'Undo', detail: desk.undoTitle ?? 'nothing to undo', go: () => desk.undo() },
+    { title: 'Redo', detail: desk.redoTitle ?? 'nothing to redo', go: () => desk.redo() },
+    ...['line-up', 'sight', 'bench', 'hand-over'].map((view) => ({
+      title: `Go to ${view}`,
+      detail: 'view',
+      go: () => void goto(`${base}/${view}`),
+    })),
+  ]);
+
+  function addressHit(): Hit[] {
+    const image = desk.crosshair?.image;
+    if (!image || !/\d/.test(text)) return [];
+    try {
+      const place = imageById(desk.cell, image);
+      const bit = bitOfAddress(text, place.image, desk.cell.controller.elementBits);
+      const { controller, device } = bothSides(place.image, bit, desk.cell.controller.elementBits);
+      return [{ title: `${controller.text} ↔ ${device.text}`, detail: imageTitle(place.device, place.image.direction), go: toBit(image, bit) }];
+    } catch (error) {
+      if (error instanceof Problem) return [];
+      throw error;
+    }
+  }
+
+  const hits: Hit[] = $derived.by(() => {
+    const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+    if (words.length === 0) return commands;
+    const fits = (hit: Hit) => words.every((word) => `${hit.title} ${hit.detail}`.toLowerCase().includes(word));
+    const places: Hit[] = allImages(desk.cell).flatMap(({ device, image }) => [
+      { title: imageTitle(device, image.direction), detail: `instance ${image.instance}, ${image.size} bytes`, go: toBit(image.id, 0) },
+      ...image.fields.map((field) => ({
+        title: field.name,
+        detail: `${device.name} ${image.direction} · ${bothSides(image, field.at, desk.cell.controller.elementBits).controller.text}`,
+        go: toBit(image.id, field.at),
+      })),
+    ]);
+    return [...addressHit(), ...[...places, ...commands].filter(fits)].slice(0, most);
+  });
+
+  function take(hit: Hit | undefined) {
+    hit?.go();
+    text = '';
+    open = false;
+    input.blur();
+  }
+  function keydown(event: KeyboardEvent) {
+    if (event.key === 'ArrowDown') chosen = Math.min(chosen + 1, hits.length - 1);
+    else if (event.key === 'ArrowUp') chosen = Math.max(chosen - 1, 0);
+    else if (event.key === 'Enter') take(hits[chosen]);
+    else if (event.key === 'Escape') take(undefined);
+    else return;
+    event.preventDefault();
+  }
+
+  onMount(() =>
+    tinykeys(window, {
+      [deskKeys.find]: (event) => {
+        event.preventDefault();
+        input.focus();
+      },
+    }),
+  );
+</script>
+
+<div class="relative w-[25rem] shrink">
+  <label class="flex h-8 items-center gap-2 rounded-field border border-base-300 bg-base-100 px-2.5">
+    <Search size={16} aria-hidden="true" />
+    <input
+      bind:this={input}
+      bind:value={text}
+      class="min-w-0 grow bg-transparent outline-none placeholder:text-faint"
+      placeholder="Find a bit, address, device or command"
+      role="combobox"
+      aria-label="Find a bit, address, device or command"
+      aria-expanded={open}
+      aria-controls="find-hits"
+      aria-activedescendant={open && hits[chosen] ? `find-hit-${chosen}` : undefined}
+      onfocus={() => ((open = true), (chosen = 0))}
+      onblur={() => (open = false)}
+      oninput={() => (chosen = 0)}
+      onkeydown={keydown}
+    />
+    <kbd class="rounded-sm border border-base-300 px-1.5 font-mono text-xs text-faint">Ctrl K</kbd>
+  </label>
+  {#if open}
+    <ul
+      id="find-hits"
+      role="listbox"
+      aria-label="What was found"
+      class="absolute inset-x-0 top-9 z-50 overflow-hidden rounded-box border border-base-content bg-base-100 py-1"
+    >
+      {#each hits as hit, i (i)}
+        <li
+          id="find-hit-{i}"
+          role="option"
+          aria-selected={i === chosen}
+          class={['flex cursor-pointer justify-between gap-3 px-3 py-1', i === chosen && 'bg-base-200']}
+          onpointerdown={(event) => (event.preventDefault(), take(hit))}
+        >
+          <span class="truncate font-mono">{hit.title}</span><span class="truncate text-faint">{hit.detail}</span>
+        </li>
+      {:else}
+        <li class="px-3 py-1 text-faint">Nothing of this name.</li>
+      {/each}
+    </ul>
+  {/if}
+</div>

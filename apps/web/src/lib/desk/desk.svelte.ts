@@ -1,0 +1,209 @@
+import { applyEdit, check, Problem, type Cell, type Edit, type Finding, type ProblemReport } from '@fadenkreuz/core';
+import type { BenchStatus, LinkStatus } from '@fadenkreuz/field/agent-api';
+import { getContext, setContext } from 'svelte';
+
+interface Stored {
+  cell: Cell;
+  version: number;
+  undo: string | null;
+  redo: string | null;
+}
+
+/** A change on its way to the server. */
+interface Pending {
+  id: string;
+  path: 'changes' | 'undo' | 'redo';
+  edit: Edit | undefined;
+}
+
+type Note = Pick<ProblemReport, 'says' | 'cure'>;
+
+/** Pause before a change is sent again, ms. */
+const retryMs = 700;
+
+/**
+ * What the views of one cell share: the cell with its unsaved edits, the bench as it runs, where the crosshair is, and
+ * which parts of the program answer. An edit shows at once, is sent until it is confirmed, and is never sent twice
+ * under two ids.
+ */
+export class Desk {
+  cell = $state.raw<Cell>() as Cell;
+  undoTitle = $state<string | null>(null);
+  redoTitle = $state<string | null>(null);
+  /** Undefined before the first news; null while the agent is away. */
+  bench = $state.raw<BenchStatus | null | undefined>(undefined);
+  serverThere = $state(true);
+  databaseThere = $state(true);
+  /** What the last action met, until it is read. */
+  note = $state<Note | null>(null);
+  unsaved = $state(0);
+  /** The bit under the crosshair. */
+  crosshair = $state<{ image: string; bit: number } | null>(null);
+
+  readonly findings: Finding[] = $derived([
+    ...(this.bench?.links ?? []).flatMap((l) => (l.reason && l.state !== 'no-stand-in' ? [l.reason] : [])),
+    ...check(this.cell),
+  ]);
+  /** Raw bytes by image id, while the bench runs this cell. */
+  readonly bytes: ReadonlyMap<string, Uint8Array> = $derived(this.liveBytes());
+
+  private version: number;
+  private readonly queue: Pending[] = [];
+  private sending = false;
+  private events: EventSource | undefined;
+
+  constructor(stored: Stored) {
+    this.cell = stored.cell;
+    this.version = stored.version;
+    this.undoTitle = stored.undo;
+    this.redoTitle = stored.redo;
+  }
+
+  /** Whether the bench runs, and runs this cell. */
+  get running(): boolean {
+    return this.bench?.bench?.cell === this.cell.id;
+  }
+
+  get armed(): boolean {
+    return this.running && (this.bench?.armedForMs ?? 0) > 0;
+  }
+
+  linkStatus(deviceId: string): LinkStatus | undefined {
+    return this.running ? this.bench?.links.find((l) => l.device === deviceId) : undefined;
+  }
+
+  /** Listens for changes by others and for the bench; returns the way to end it. */
+  listen(): () => void {
+    const events = new EventSource(`/api/cells/${this.cell.id}/events`);
+    this.events = events;
+    events.addEventListener('open', () => {
+      const wasAway = !this.serverThere;
+      this.serverThere = true;
+      if (wasAway) void this.reload();
+    });
+    events.addEventListener('error', () => (this.serverThere = false));
+    events.addEventListener('bench', (e) => (this.bench = JSON.parse(e.data as string) as BenchStatus | null));
+    events.addEventListener('database', (e) => {
+      const there = JSON.parse(e.data as string) as boolean;
+      if (there && !this.databaseThere) void this.reload();
+      this.databaseThere = there;
+    });
+    events.addEventListener('cell', (e) => {
+      const version = JSON.parse(e.data as string) as number;
+      if (version > this.version && this.queue.length === 0) void this.reload();
+    });
+    return () => events.close();
+  }
+
+  /** Shows an edit at once and has it stored; one that the model refuses changes nothing and says why. */
+  edit(edit: Edit): boolean {
+    try {
+      this.cell = applyEdit(this.cell, edit);
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      this.note = error.report();
+      return false;
+    }
+    this.enqueue({ id: crypto.randomUUID(), path: 'changes', edit });
+    return true;
+  }
+
+  undo(): void {
+    this.enqueue({ id: crypto.randomUUID(), path: 'undo', edit: undefined });
+  }
+
+  redo(): void {
+    this.enqueue({ id: crypto.randomUUID(), path: 'redo', edit: undefined });
+  }
+
+  /** Asks the bench for something; a refusal becomes the note. */
+  async ask(method: 'POST' | 'DELETE', path: string, body?: unknown): Promise<boolean> {
+    const answer = await send(method, `/api/bench${path}`, body);
+    if (answer.ok) {
+      this.bench = answer.value as BenchStatus;
+      return true;
+    }
+    this.note = answer.problem;
+    return false;
+  }
+
+  private enqueue(change: Pending): void {
+    this.queue.push(change);
+    this.unsaved = this.queue.length;
+    void this.flush();
+  }
+
+  /** Sends what waits, one after the other, each until the server has said yes or no. */
+  private async flush(): Promise<void> {
+    if (this.sending) return;
+    this.sending = true;
+    for (let next = this.queue[0]; next; next = this.queue[0]) {
+      const { id, path, edit } = next;
+      const body = { id, madeOn: this.version, ...(edit ? { edit } : {}) };
+      const answer = await send('POST', `/api/cells/${this.cell.id}/${path}`, body);
+      if (answer.ok) {
+        this.queue.shift();
+        this.take(answer.value as Stored);
+      } else if (answer.away) {
+        // No answer, or a part is away: the same change with the same id is sent again until it is confirmed.
+        await new Promise((resolve) => setTimeout(resolve, retryMs));
+      } else {
+        this.queue.length = 0;
+        this.note = answer.problem;
+        await this.reload();
+      }
+      this.unsaved = this.queue.length;
+    }
+    this.sending = false;
+  }
+
+  private take(stored: Stored): void {
+    this.version = stored.version;
+    this.undoTitle = stored.undo;
+    this.redoTitle = stored.redo;
+    // Edits that still wait were made on top of this state.
+    if (this.queue.length === 0) this.cell = stored.cell;
+  }
+
+  private async reload(): Promise<void> {
+    const answer = await send('GET', `/api/cells/${this.cell.id}`);
+    if (answer.ok && this.queue.length === 0) this.take(answer.value as Stored);
+    else if (!answer.ok && !answer.away) this.note = answer.problem;
+  }
+
+  private liveBytes(): ReadonlyMap<string, Uint8Array> {
+    const bytes = new Map<string, Uint8Array>();
+    if (!this.running) return bytes;
+    for (const status of this.bench?.links ?? []) {
+      const link = this.cell.devices.flatMap((d) => d.links).find((l) => l.id === status.link);
+      if (!link || status.state === 'no-stand-in') continue;
+      bytes.set(link.command.id, fromBase64(status.command));
+      // Bytes that no longer arrive are not shown as if they did.
+      if (status.state === 'open') bytes.set(link.feedback.id, fromBase64(status.feedback));
+    }
+    return bytes;
+  }
+}
+
+const fromBase64 = (text: string) => Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
+
+type Answer = { ok: true; value: unknown } | { ok: false; away: boolean; problem: Note };
+
+async function send(method: string, path: string, body?: unknown): Promise<Answer> {
+  try {
+    const response = await fetch(path, {
+      method,
+      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+    });
+    const value: unknown = await response.json();
+    if (response.ok) return { ok: true, value };
+    return { ok: false, away: response.status === 503, problem: value as Note };
+  } catch {
+    const problem = { says: 'The web server does not answer.', cure: 'It is started again by itself.' };
+    return { ok: false, away: true, problem };
+  }
+}
+
+const key = Symbol('desk');
+export const provideDesk = (desk: Desk): Desk => setContext(key, desk);
+export const useDesk = (): Desk => getContext<Desk>(key);

@@ -1,0 +1,83 @@
+import { identifierOf, type Cell, type Device, type Direction, type Image } from '@fadenkreuz/core';
+import ipaddr from 'ipaddr.js';
+
+/** What a person enters to add a device by hand. */
+export interface NewDevice {
+  name: string;
+  designation: string;
+  kind: Device['kind'];
+  maker: string;
+  address: string;
+  commandInstance: number;
+  commandCount: number;
+  feedbackInstance: number;
+  feedbackCount: number;
+  configurationInstance: number;
+  /** Bytes per counted unit: the manual may count bytes, 16- or 32-bit elements. */
+  unitBytes: number;
+  updateMs: number;
+}
+
+/** The device with both its images, empty; ids from `newId`. Nothing is checked here: the model does that. */
+export function deviceFrom(cell: Cell, entry: NewDevice, newId: () => string): Device {
+  const image = (direction: Direction, instance: number, count: number) => {
+    const size = count * entry.unitBytes;
+    return { id: newId(), instance, size, start: freeStart(cell, direction, size), fields: [], direction };
+  };
+  return {
+    id: newId(),
+    name: entry.name.trim(),
+    designation: entry.designation.trim(),
+    kind: entry.kind,
+    maker: entry.maker.trim(),
+    serves: '',
+    address: entry.address.trim(),
+    identity: { vendor: 0, deviceType: 0, productCode: 0, majorRevision: 1, minorRevision: 1, productName: '' },
+    standIn: null,
+    links: [
+      {
+        id: newId(),
+        protocol: 'ethernet-ip',
+        connection: 'exclusive-owner',
+        commandRpi: entry.updateMs * 1000,
+        feedbackRpi: entry.updateMs * 1000,
+        timeoutMultiplier: 4,
+        onLoss: 'drop',
+        configuration: { instance: entry.configurationInstance, data: '' },
+        command: image('command', entry.commandInstance, entry.commandCount) as never,
+        feedback: image('feedback', entry.feedbackInstance, entry.feedbackCount) as never,
+      },
+    ],
+  };
+}
+
+/** The first even byte behind all images of a direction. */
+function freeStart(cell: Cell, direction: Direction, size: number): number {
+  const ends = cell.devices
+    .flatMap((d) => d.links.map((l): Image => l[direction]))
+    .map((image) => image.start + image.size);
+  const end = Math.max(0, ...ends);
+  return size > 0 ? end + (end % 2) : end;
+}
+
+/** The lowest address of the subnet that nobody has; empty when all are taken. */
+export function freeAddress(cell: Cell): string {
+  const { subnet, gateway } = cell.network;
+  const taken = new Set([cell.controller.address, gateway, ...cell.devices.map((d) => d.address)]);
+  const first = toNumber(ipaddr.IPv4.networkAddressFromCIDR(subnet).toString()) + 1;
+  const last = toNumber(ipaddr.IPv4.broadcastAddressFromCIDR(subnet).toString());
+  // Devices begin at .10 where the subnet is large enough, so that the low ones stay for the network itself.
+  for (let number = last - first > 64 ? first + 9 : first; number < last; number += 1)
+    if (!taken.has(toText(number))) return toText(number);
+  return '';
+}
+
+const toNumber = (address: string) => address.split('.').reduce((sum, part) => sum * 256 + Number(part), 0);
+const toText = (number: number) => [24, 16, 8, 0].map((shift) => Math.floor(number / 2 ** shift) % 256).join('.');
+
+/** A name that is free: belt_m1 → belt_m2. */
+export function freeName(cell: Cell, wanted: string): string {
+  const taken = new Set(cell.devices.map((d) => d.name));
+  const [, stem = 'device_', number = '1'] = /^(.*?)(\d+)$/.exec(identifierOf(wanted)) ?? [undefined, wanted, '1'];
+  for (let n = Number(number); ; n += 1) if (!taken.has(`${stem}${n}`)) return `${stem}${n}`;
+}

@@ -1,0 +1,77 @@
+import type { BenchStatus } from '@fadenkreuz/field/agent-api';
+import { Problem } from '@fadenkreuz/core';
+import WebSocket from 'ws';
+
+export interface AgentNews {
+  /** Undefined while the agent is away. */
+  status: BenchStatus | undefined;
+}
+
+type Listener = (news: AgentNews) => void;
+
+const retryMs = 300;
+
+/** The web server's one connection to the agent: passes live status on and forwards requests. */
+export class AgentLink {
+  private readonly listeners = new Set<Listener>();
+  private socket: WebSocket | undefined;
+  last: BenchStatus | undefined;
+
+  constructor(
+    private readonly host: string,
+    private readonly secret: string,
+  ) {
+    this.connect();
+  }
+
+  /** Calls back at once with the latest news, then with each that comes; returns the way to end it. */
+  listen(listener: Listener): () => void {
+    this.listeners.add(listener);
+    listener({ status: this.last });
+    return () => this.listeners.delete(listener);
+  }
+
+  /** Forwards a request. Throws the agent's Problem, or `agent.away`. */
+  async request(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<BenchStatus> {
+    const answer = await fetch(`http://${this.host}${path}`, {
+      method,
+      headers: { ...this.headers, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    }).catch((cause: Error) => {
+      throw new Problem('agent.away', { reason: causeText(cause) }, { cause });
+    });
+    const result = (await answer.json()) as BenchStatus & { code?: never; facts?: never };
+    if (answer.ok) return result;
+    if (result.code) throw new Problem(result.code, result.facts as never);
+    throw new Problem('agent.away', { reason: `it answered with HTTP status ${answer.status}` });
+  }
+
+  private get headers() {
+    return { authorization: `Bearer ${this.secret}` };
+  }
+
+  private connect(): void {
+    const socket = new WebSocket(`ws://${this.host}/live`, { headers: this.headers });
+    this.socket = socket;
+    socket.on('message', (data) => {
+      this.last = JSON.parse((data as Buffer).toString()) as BenchStatus;
+      this.tell();
+    });
+    socket.on('error', () => undefined);
+    socket.on('close', () => {
+      const was = this.last;
+      this.last = undefined;
+      if (was) this.tell();
+      setTimeout(() => this.connect(), retryMs).unref();
+    });
+  }
+
+  private tell(): void {
+    for (const listener of this.listeners) listener({ status: this.last });
+  }
+}
+
+function causeText(error: Error): string {
+  const { cause } = error as { cause?: { code?: string } };
+  return cause?.code ?? error.message;
+}

@@ -1,0 +1,43 @@
+import { Problem } from '@fadenkreuz/core';
+import { json } from '@sveltejs/kit';
+import { withDatabase } from './database.js';
+
+const statusOf = (code: string): number => {
+  if (code === 'cell.unknown') return 404;
+  if (code === 'edit.stale') return 409;
+  if (code.endsWith('.away')) return 503;
+  if (code === 'file.tooLarge') return 413;
+  return 422;
+};
+
+/** Answers a request with the JSON of what `work` returns; a Problem becomes its report with a fitting status. */
+export async function answer(work: () => Promise<unknown>): Promise<Response> {
+  try {
+    return json(await withDatabase(work));
+  } catch (error) {
+    if (error instanceof Problem) return json(error.report(), { status: statusOf(error.code) });
+    throw error;
+  }
+}
+
+/** The text of a body of at most `limit` bytes. Throws `file.tooLarge` before more is kept. */
+export async function boundedText(request: Request, limit: number): Promise<string> {
+  const parts: Uint8Array[] = [];
+  let bytes = 0;
+  for await (const part of (request.body ?? []) as AsyncIterable<Uint8Array>) {
+    bytes += part.length;
+    if (bytes > limit) throw new Problem('file.tooLarge', { bytes: Number(request.headers.get('content-length') ?? bytes), limit });
+    parts.push(part);
+  }
+  return Buffer.concat(parts).toString('utf8');
+}
+
+/** The JSON of a body. Throws `file.tooLarge` and `file.notJson`. */
+export async function boundedJson(request: Request, limit = 64 * 1024): Promise<unknown> {
+  const text = await boundedText(request, limit);
+  try {
+    return JSON.parse(text);
+  } catch (cause) {
+    throw new Problem('file.notJson', { reason: (cause as Error).message }, { cause });
+  }
+}

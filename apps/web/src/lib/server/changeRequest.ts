@@ -1,0 +1,34 @@
+import { Edit, parseInput, type Cell } from '@fadenkreuz/core';
+import { z } from 'zod';
+import { answer, boundedJson } from './answer.js';
+import { undoState, type ChangeRequest } from './repository/changes.js';
+import type { StoredCell } from './repository/cells.js';
+import { getServices, type Services } from './services.js';
+
+const head = { id: z.uuid(), madeOn: z.number().int().positive() };
+export const EditRequest = z.strictObject({ ...head, edit: Edit });
+export const UndoRequest = z.strictObject(head);
+
+/** There are no accounts yet: everybody at this computer is one user. */
+const who = 'desk';
+
+/** Runs one change and tells a running bench of the new design; answers with the cell and what undo would do. */
+export function answerChange<S extends z.ZodType<{ id: string; madeOn: number }>>(
+  request: Request,
+  cellId: string,
+  schema: S,
+  make: (db: Services['db'], change: ChangeRequest, body: z.output<S>) => Promise<StoredCell>,
+): Promise<Response> {
+  return answer(async () => {
+    const body = parseInput(schema, await boundedJson(request, 4 * 1024 * 1024), 'change');
+    const { db, agent } = getServices();
+    const stored = await make(db, { id: body.id, madeOn: body.madeOn, who }, body);
+    if (agent.last?.bench?.cell === cellId) await tellBench(agent, stored);
+    return { ...stored, ...(await undoState(db, cellId)) };
+  });
+}
+
+/** The design is stored already: an agent that is away just now must not make the change look failed. */
+async function tellBench(agent: Services['agent'], { cell, version }: { cell: Cell; version: number }): Promise<void> {
+  await agent.request('PUT', '/bench', { cell, version }).catch((error: Error) => console.error(error.message));
+}

@@ -1,0 +1,11 @@
+import type { Knex } from 'knex';
+import * as cell from './001_cell.js';
+
+const migrations: Record<string, Knex.Migration> = { '001_cell': cell };
+
+/** The migrations in their order; listed here because they are bundled, not read from a folder. */
+export const migrationSource: Knex.MigrationSource<string> = {
+  getMigrations: () => Promise.resolve(Object.keys(migrations)),
+  getMigrationName: (name) => name,
+  getMigration: (name) => Promise.resolve(migrations[name]!),
+};

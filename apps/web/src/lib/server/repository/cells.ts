@@ -1,0 +1,59 @@
+import { Problem, type Cell } from '@fadenkreuz/core';
+import type { Knex } from 'knex';
+import { fromRows, storedRow, tables, toRows, type Rows } from './rows.js';
+
+export interface StoredCell {
+  cell: Cell;
+  version: number;
+}
+
+export interface CellLine {
+  id: string;
+  name: string;
+  devices: number;
+}
+
+/** Every cell with its count of devices, by name. */
+export async function cellLines(db: Knex): Promise<CellLine[]> {
+  const rows = await db('cell')
+    .leftJoin('device', 'device.cell_id', 'cell.id')
+    .groupBy('cell.id')
+    .orderBy('cell.name')
+    .select('cell.id', 'cell.name')
+    .count<{ id: string; name: string; devices: string }[]>('device.id as devices');
+  return rows.map((row) => ({ ...row, devices: Number(row.devices) }));
+}
+
+/** One state of a cell, read as a whole. Throws `cell.unknown`. */
+export async function loadCell(db: Knex, cellId: string): Promise<StoredCell> {
+  return db.transaction((trx) => loadCellWithin(trx, cellId), { isolationLevel: 'repeatable read', readOnly: true });
+}
+
+/** As loadCell, in a transaction that stands already. */
+export async function loadCellWithin(trx: Knex.Transaction, cellId: string): Promise<StoredCell> {
+  const rows: Record<string, unknown[]> = {};
+  for (const table of tables)
+    rows[table] = await trx(table)
+      .where(table === 'cell' ? { id: cellId } : { cell_id: cellId })
+      .select();
+  const [head] = rows['cell'] as { version: number }[];
+  if (!head) throw new Problem('cell.unknown', { cell: cellId });
+  return { cell: fromRows(rows as unknown as Rows), version: head.version };
+}
+
+/** Stores a new cell as version 1, all or nothing. */
+export async function insertCell(db: Knex, cell: Cell): Promise<void> {
+  const rows = toRows(cell);
+  await db.transaction(async (trx) => {
+    for (const table of tables) {
+      const own = table === 'cell' ? { version: 1 } : { cell_id: cell.id };
+      const stored: Record<string, unknown>[] = rows[table].map((row) => ({ ...storedRow(row), ...own }));
+      await trx.batchInsert(table, stored, 500);
+    }
+  });
+}
+
+/** Removes a cell with everything that belongs to it, its history too. */
+export async function deleteCell(db: Knex, cellId: string): Promise<void> {
+  await db('cell').where({ id: cellId }).delete();
+}

@@ -1,0 +1,17 @@
+import { parseInput } from '@fadenkreuz/core';
+import { z } from 'zod';
+import { answer, boundedJson } from '$lib/server/answer.js';
+import { loadCell } from '$lib/server/repository/cells.js';
+import { getServices } from '$lib/server/services.js';
+
+const StartRequest = z.strictObject({ cell: z.string().max(40) });
+
+/** Starts the bench with the stored state of a cell. */
+export const POST = ({ request }) =>
+  answer(async () => {
+    const { db, agent } = getServices();
+    const wanted = parseInput(StartRequest, await boundedJson(request), 'bench');
+    return agent.request('POST', '/bench', await loadCell(db, wanted.cell));
+  });
+
+export const DELETE = () => answer(() => getServices().agent.request('DELETE', '/bench'));

@@ -1,0 +1,16 @@
+import { randomUUID } from 'node:crypto';
+import { imagesOf, maxCellFileBytes, readCellFile, refuseOutside } from '@fadenkreuz/core';
+import { answer, boundedText } from '$lib/server/answer.js';
+import { cellLines, insertCell } from '$lib/server/repository/cells.js';
+import { getServices } from '$lib/server/services.js';
+
+export const GET = () => answer(() => cellLines(getServices().db));
+
+/** Takes a cell file in as a new cell: all of it, or, with a Problem, nothing. */
+export const POST = ({ request }) =>
+  answer(async () => {
+    const cell = { ...readCellFile(await boundedText(request, maxCellFileBytes)), id: randomUUID() };
+    for (const device of cell.devices) for (const link of device.links) imagesOf(link).forEach(refuseOutside);
+    await insertCell(getServices().db, cell);
+    return { id: cell.id, name: cell.name };
+  });

@@ -1,0 +1,4 @@
+import { cellLines } from '$lib/server/repository/cells.js';
+import { getServices } from '$lib/server/services.js';
+
+export const load = async () => ({ cells: await cellLines(getServices().db) });

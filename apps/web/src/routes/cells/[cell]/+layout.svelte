@@ -1,0 +1,10 @@
+<script lang="ts">
+  import CellDesk from '$components/CellDesk.svelte';
+
+  let { data, children } = $props();
+</script>
+
+<!-- Another cell gets a desk of its own. -->
+{#key data.stored.cell.id}
+  <CellDesk stored={data.stored}>{@render children()}</CellDesk>
+{/key}

@@ -1,0 +1,64 @@
+<script lang="ts">
+  import View from '$components/View.svelte';
+  import { useDesk } from '$lib/desk/desk.svelte.js';
+  import { signalList, signalListFile, structuredText, structuredTextFile } from '@fadenkreuz/core';
+  import Download from '@lucide/svelte/icons/download';
+  import Papa from 'papaparse';
+
+  const desk = useDesk();
+  let shown = $state<'code' | 'signals'>('code');
+  const base = $derived(`/api/cells/${desk.cell.id}/handover`);
+  const code = $derived(structuredText(desk.cell));
+  const table = $derived(Papa.parse<string[]>(signalList(desk.cell), { skipEmptyLines: true }).data);
+  const errors = $derived(desk.findings.filter((f) => f.severity === 'error').length);
+</script>
+
+<View lensTitle="What leaves">
+  {#snippet main()}
+    <div class="mb-3 flex items-center gap-3">
+      <h1 class="text-lg font-semibold">Hand-over</h1>
+      <div class="segment ml-auto" role="group" aria-label="what is shown">
+        <button aria-pressed={shown === 'code'} onclick={() => (shown = 'code')}>structured text</button>
+        <button aria-pressed={shown === 'signals'} onclick={() => (shown = 'signals')}>signal list</button>
+      </div>
+    </div>
+    {#if shown === 'code'}
+      <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+      <pre class="overflow-x-auto rounded-box border border-base-300 bg-base-100 p-4 font-mono text-[12.5px] leading-relaxed" tabindex="0">{code}</pre>
+    {:else}
+      <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+      <div class="overflow-x-auto rounded-box border border-base-300 bg-base-100" tabindex="0" role="region" aria-label="signal list">
+        <table class="font-mono text-xs whitespace-nowrap">
+          <thead>
+            <tr class="border-b border-base-content/60 text-left">
+              {#each table[0] ?? [] as title (title)}<th class="px-2.5 py-1.5 font-sans font-medium text-faint">{title}</th>{/each}
+            </tr>
+          </thead>
+          <tbody>
+            {#each table.slice(1) as row, i (i)}
+              <tr class="border-b border-base-300">
+                {#each row as cell, k (k)}<td class="px-2.5 py-1">{cell}</td>{/each}
+              </tr>
+            {/each}
+          </tbody>
+        </table>
+      </div>
+    {/if}
+  {/snippet}
+  {#snippet lens()}
+    <h2 class="text-lg font-semibold">What leaves</h2>
+    {#if errors}
+      <p class="mt-3 border-l-[3px] border-base-content pl-3">
+        <b>{errors} {errors === 1 ? 'error stands' : 'errors stand'} in the findings.</b>
+        <span class="text-faint">Code from a layout with errors will not do what was meant.</span>
+      </p>
+    {/if}
+    {#each [['code', structuredTextFile(desk.cell), 'One STRUCT an image, and the functions that pack and unpack it. IEC 61131-3.'], ['signals', signalListFile(desk.cell), 'Every signal with both sides’ addresses, for a spreadsheet.'], ['cell', 'cell file', 'The whole cell as JSON; Fadenkreuz takes it in again.']] as [file, name, text] (file)}
+      <section class="mt-4 border-t border-base-300 pt-3">
+        <h3 class="font-mono font-semibold break-all">{name}</h3>
+        <p class="mt-0.5 mb-2 text-faint">{text}</p>
+        <a class="btn btn-sm" href="{base}/{file}" download><Download size={14} aria-hidden="true" />Take away</a>
+      </section>
+    {/each}
+  {/snippet}
+</View>

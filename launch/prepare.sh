@@ -1,0 +1,53 @@
+# Sourced by ./start, ./test and ./fadenkreuz: what they all need before anything of ours can run.
+
+say() { printf '%s\n' "$*"; }
+fail() { printf 'Not started: %s Cure: %s\n' "$1" "$2" >&2; exit 1; }
+
+need_node() {
+  command -v node >/dev/null || fail 'Node.js is not installed.' 'install Node 20.19 or newer.'
+  node -e 'const [a, b] = process.versions.node.split(".").map(Number); process.exit(a > 20 || (a === 20 && b >= 19) ? 0 : 1)' ||
+    fail "Node $(node --version) is too old." 'install Node 20.19 or newer.'
+}
+
+# need_packages TEST PACKAGE...: installs Debian packages unless TEST holds.
+need_packages() {
+  local test=$1
+  shift
+  eval "$test" && return
+  if [ "$(id -u)" -ne 0 ]; then
+    fail "$* is missing." "run as root: apt-get install $*"
+  fi
+  say "Installing from Debian's packages: $*"
+  # Debian would make and start a database of its own; ours is made by the start command.
+  if [ ! -e /etc/postgresql-common ]; then
+    mkdir -p /etc/postgresql-common/createcluster.d
+    echo 'create_main_cluster = false' >/etc/postgresql-common/createcluster.d/fadenkreuz.conf
+  fi
+  { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "$@"; } >/tmp/fadenkreuz-apt.log 2>&1 ||
+    fail "apt-get could not install $*." 'read /tmp/fadenkreuz-apt.log.'
+}
+
+need_postgresql() { need_packages 'ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1' postgresql; }
+
+# One preparation at a time, however many commands are started together.
+prepare() {
+  exec 9>"${TMPDIR:-/tmp}/fadenkreuz-prepare-$(pwd | cksum | cut -d' ' -f1).lock"
+  flock 9
+  if [ "$(cat node_modules/.fadenkreuz-lock 2>/dev/null)" != "$(cksum <package-lock.json)" ]; then
+    say 'Installing npm packages'
+    npm ci --no-audit --no-fund --loglevel=error || fail 'npm ci failed.' 'read the lines above.'
+    cksum <package-lock.json >node_modules/.fadenkreuz-lock
+  fi
+  local sources
+  sources=$(find packages apps launch demo package-lock.json -type f \
+    -not -path '*/node_modules/*' -not -path '*/dist/*' -not -path '*/build/*' -not -path '*/build-setup/*' \
+    -not -path '*/.svelte-kit/*' -not -name '*.test.ts' -printf '%p %T@ %s\n' | sort | cksum)
+  if [ "$(cat .build-stamp 2>/dev/null)" != "$sources" ]; then
+    say 'Building'
+    rm -f .build-stamp
+    npm run build --silent >"${TMPDIR:-/tmp}/fadenkreuz-build.log" 2>&1 || fail 'the build failed.' "read ${TMPDIR:-/tmp}/fadenkreuz-build.log."
+    printf '%s' "$sources" >.build-stamp
+  fi
+  flock -u 9
+  exec 9>&-
+}

@@ -1,0 +1,2 @@
+export { Cluster } from './cluster.js';
+export { dataFolder, StartError } from './places.js';

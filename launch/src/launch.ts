@@ -1,0 +1,124 @@
+import { spawnSync } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { mkdirSync, openSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { dirname, join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { Cluster } from './cluster.js';
+import { dataFolder, portsFrom, StartError, type Ports } from './places.js';
+import { claim } from './runningFile.js';
+import { Supervised } from './supervised.js';
+
+const checkout = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
+const readyWithinMs = 30_000;
+
+const say = (line: string) => process.stdout.write(line + '\n');
+// A closed terminal takes its output with it; that must not keep us from stopping in order.
+process.stdout.on('error', () => undefined);
+
+const toStop: (() => Promise<void>)[] = [];
+let stopping: Promise<void> | undefined;
+function stopAll(): Promise<void> {
+  stopping ??= (async () => {
+    for (const stop of toStop.reverse()) await stop();
+  })();
+  return stopping;
+}
+
+function refuseTaken(port: number, what: string): Promise<void> {
+  return new Promise((ok, refuse) => {
+    const probe = createServer();
+    probe.once('error', (error: NodeJS.ErrnoException) =>
+      refuse(
+        new StartError(
+          `port ${port}, for ${what}, is taken by another program (${error.code})`,
+          `end that program, or choose three other ports: FADENKREUZ_PORT=${port + 100} ./start`,
+        ),
+      ),
+    );
+    probe.listen(port, '127.0.0.1', () => probe.close(() => ok()));
+  });
+}
+
+async function waitFor(what: string, url: string, log: string): Promise<void> {
+  const limit = performance.now() + readyWithinMs;
+  for (;;) {
+    const answer = await fetch(url).catch(() => undefined);
+    if (answer?.ok) return;
+    if (stopping) throw new StartError('the start was broken off', 'start again');
+    if (performance.now() > limit) throw new StartError(`${what} does not answer`, `read ${log}`);
+    await new Promise((r) => setTimeout(r, 50));
+  }
+}
+
+/** Starts the database and keeps it running: a server that ends by itself is started again. */
+async function keepDatabase(cluster: Cluster): Promise<void> {
+  const begin = (): Promise<void> =>
+    cluster.start((how) => {
+      if (stopping) return;
+      say(`the database ended (${how}); it is started again.`);
+      const again = (): void => {
+        if (stopping) return;
+        begin().catch(() => setTimeout(again, 500));
+      };
+      setTimeout(again, 200);
+    });
+  toStop.push(() => cluster.stop());
+  await begin();
+}
+
+async function launch(ports: Ports, resetDemo: boolean): Promise<void> {
+  const home = dataFolder(checkout);
+  mkdirSync(home, { recursive: true });
+  const address = `http://127.0.0.1:${ports.web}`;
+  toStop.push(await claim(home, address));
+  await refuseTaken(ports.web, 'the web server');
+  await refuseTaken(ports.agent, 'the agent');
+  await refuseTaken(ports.database, 'the database');
+
+  const cluster = new Cluster(home, ports.database);
+  await keepDatabase(cluster);
+  const env: NodeJS.ProcessEnv = {
+    ...process.env,
+    NODE_ENV: 'production',
+    DATABASE_URL: await cluster.url(),
+    AGENT_PORT: String(ports.agent),
+    AGENT_SECRET: randomBytes(24).toString('hex'),
+    HOST: '127.0.0.1',
+    PORT: String(ports.web),
+    ORIGIN: address,
+    BODY_SIZE_LIMIT: '10M',
+    SHUTDOWN_TIMEOUT: '1',
+  };
+  const setup = spawnSync(process.execPath, [join(checkout, 'apps/web/build-setup/setup.js'), ...(resetDemo ? ['--reset-demo'] : [])], {
+    env,
+    encoding: 'utf8',
+  });
+  if (setup.status !== 0)
+    throw new StartError(`the database could not be brought up to date: ${setup.stderr.trim().split('\n').at(-1)}`, 'see the lines above');
+
+  const log = join(home, 'fadenkreuz.log');
+  const logFile = openSync(log, 'a');
+  const agent = new Supervised({ name: 'the agent', script: join(checkout, 'packages/field/dist/agent.js'), env, log: logFile, say });
+  const web = new Supervised({ name: 'the web server', script: join(checkout, 'apps/web/build/index.js'), env, log: logFile, say });
+  toStop.push(() => agent.stop(), () => web.stop());
+  agent.start();
+  web.start();
+  await waitFor('the web server or the agent', `${address}/api/health`, log);
+  say(`Fadenkreuz is ready at ${address} (Ctrl-C ends it)`);
+}
+
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const)
+  process.on(signal, () => void stopAll().then(() => process.exit(0)));
+
+try {
+  const unknown = process.argv.slice(2).find((a) => a !== '--reset-demo');
+  if (unknown) throw new StartError(`${unknown} is not known`, 'the only option is --reset-demo');
+  await launch(portsFrom(process.env['FADENKREUZ_PORT']), process.argv.includes('--reset-demo'));
+} catch (error) {
+  const broken = stopping !== undefined;
+  await stopAll();
+  if (!(error instanceof StartError)) throw error;
+  if (!broken) process.stderr.write(`Not started: ${error.message}. Cure: ${error.cure}.\n`);
+  process.exit(broken ? 0 : 1);
+}

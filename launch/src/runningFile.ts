@@ -1,0 +1,37 @@
+import { readFile, rm, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { StartError } from './places.js';
+
+interface Running {
+  pid: number;
+  /** Tells this process from a later one with the same number. */
+  begun: string;
+  address: string;
+}
+
+/** Start time of a process in clock ticks since boot, field 22 of /proc/PID/stat; undefined when it does not live. */
+async function begunOf(pid: number): Promise<string | undefined> {
+  const stat = await readFile(`/proc/${pid}/stat`, 'utf8').catch(() => '');
+  return stat.slice(stat.lastIndexOf(')') + 2).split(' ')[19];
+}
+
+/** Claims the data folder for this process. Throws a StartError when another start holds it. */
+export async function claim(home: string, address: string): Promise<() => Promise<void>> {
+  const path = join(home, 'running.json');
+  const own: Running = { pid: process.pid, begun: (await begunOf(process.pid)) ?? '', address };
+  for (let attempt = 0; ; attempt += 1) {
+    try {
+      await writeFile(path, JSON.stringify(own), { flag: 'wx' });
+      return () => rm(path, { force: true });
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code !== 'EEXIST' || attempt > 2) throw error;
+    }
+    const other = JSON.parse((await readFile(path, 'utf8').catch(() => '')) || '{"pid":0}') as Running;
+    if (other.pid && (await begunOf(other.pid)) === other.begun)
+      throw new StartError(
+        `Fadenkreuz runs already at ${other.address} (process ${other.pid})`,
+        `open that address, or end it with Ctrl-C in its terminal or kill ${other.pid}`,
+      );
+    await rm(path, { force: true });
+  }
+}
