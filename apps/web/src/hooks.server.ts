@@ -5,6 +5,8 @@ import type { Handle, ServerInit } from '@sveltejs/kit';
 export const init: ServerInit = () => {
   if (building) return;
   getServices();
+  // The open connections to agent and database would keep the process alive after the last request is answered.
+  process.on('sveltekit:shutdown', () => process.exit(0));
   // The launcher holds the other end of this channel; without it nobody would ever stop this server.
   process.on('disconnect', () => process.exit(0));
 };

@@ -2,12 +2,18 @@ import type { Field } from '../cell/model.js';
 import { Problem } from '../messages/problem.js';
 import { fieldTypes, type Value } from './fieldTypes.js';
 
-/** Decimals that the scale of a field makes visible: 1/100 shows two. A REAL shows up to 6 significant digits. */
+/** A scale whose steps end within so many decimals is shown exactly. */
+const mostExactDecimals = 6;
+
+/**
+ * Decimals that the scale of a field makes visible: 1/100 shows two, 1/500 three (steps of 0.002). Where the steps do
+ * not end, as with 1/300, as many as tell two neighbouring raw numbers apart.
+ */
 export function decimalsOf(field: Field): number {
-  const { denominator } = field.scale ?? { denominator: 1 };
-  let decimals = 0;
-  while (decimals < 9 && 10 ** decimals % denominator !== 0) decimals += 1;
-  return decimals;
+  const { numerator, denominator } = field.scale ?? { numerator: 1, denominator: 1 };
+  for (let decimals = 0; decimals <= mostExactDecimals; decimals += 1)
+    if ((10 ** decimals * Math.abs(numerator)) % denominator === 0) return decimals;
+  return Math.max(0, Math.ceil(Math.log10(denominator / Math.abs(numerator))));
 }
 
 /** Raw number → engineering value. */

@@ -71,13 +71,13 @@
 </p>
 
 <h3 class="lens-heading">Both sides</h3>
-<div class="grid grid-cols-2 gap-2.5 font-mono">
-  <div class="rounded-field border border-base-300 px-2.5 py-1.5">
+<div class="grid grid-cols-2 gap-2 font-mono">
+  <div class="rounded-field border border-base-300 px-2 py-1.5 whitespace-nowrap">
     <div class="font-sans text-xs text-faint">controller · {sides.controller.side}</div>
     <div>{sides.controller.text}</div>
     <div class="text-xs text-faint">{sides.controller.direct}</div>
   </div>
-  <div class="rounded-field border border-base-300 px-2.5 py-1.5">
+  <div class="rounded-field border border-base-300 px-2 py-1.5 whitespace-nowrap">
     <div class="font-sans text-xs text-faint">device · {sides.device.side}</div>
     <div>{sides.device.text}</div>
     <div class="text-xs text-faint">word {sides.device.word}</div>

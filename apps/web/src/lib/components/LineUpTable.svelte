@@ -42,11 +42,11 @@
         aria-selected={chosen === device.id}
       >
         <td class="py-1 pl-1">
-          <InPlace class="w-40 font-mono font-semibold" value={device.name} label="name of {device.name}" take={set(device, 'name')} />
+          <InPlace class="w-[152px] font-mono font-semibold" value={device.name} label="name of {device.name}" take={set(device, 'name')} />
         </td>
         <td>
           <InPlace
-            class="w-28 font-mono"
+            class="w-[104px] font-mono"
             value={device.designation}
             label="designation of {device.name}"
             take={set(device, 'designation')}
@@ -54,7 +54,7 @@
         </td>
         <td>
           <select
-            class="inplace w-36 cursor-pointer"
+            class="inplace w-[158px] cursor-pointer"
             aria-label="kind of {device.name}"
             value={device.kind}
             onchange={(event) =>
@@ -64,7 +64,7 @@
           </select>
         </td>
         <td>
-          <InPlace class="w-32 font-mono" value={device.address} label="address of {device.name}" take={set(device, 'address')} />
+          <InPlace class="w-[126px] font-mono" value={device.address} label="address of {device.name}" take={set(device, 'address')} />
         </td>
         <td class="font-mono whitespace-nowrap">
           {#if link}
@@ -92,7 +92,7 @@
     <tr class="border-b border-base-300">
       <td class="py-1 pl-1">
         <InPlace
-          class="w-40 font-mono font-semibold"
+          class="w-[152px] font-mono font-semibold"
           value={desk.cell.controller.name}
           label="name of the controller"
           take={(name) => desk.edit({ edit: 'controller.set', set: { name } })}
@@ -100,7 +100,7 @@
       </td>
       <td>
         <InPlace
-          class="w-28 font-mono"
+          class="w-[104px] font-mono"
           value={desk.cell.controller.designation}
           label="designation of the controller"
           take={(designation) => desk.edit({ edit: 'controller.set', set: { designation } })}
@@ -109,7 +109,7 @@
       <td class="px-1">controller</td>
       <td>
         <InPlace
-          class="w-32 font-mono"
+          class="w-[126px] font-mono"
           value={desk.cell.controller.address}
           label="address of the controller"
           take={(address) => desk.edit({ edit: 'controller.set', set: { address } })}

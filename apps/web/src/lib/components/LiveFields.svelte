@@ -32,7 +32,8 @@
     <span class="text-xs font-normal text-faint">instance <span class="font-mono">{image.instance}</span></span>
   </h2>
   <p class="mb-1 min-h-5 font-mono text-xs break-all text-faint" aria-label="raw bytes">{hex || 'no bytes'}</p>
-  <table class="w-full border-collapse">
+  <table class="w-full table-fixed border-collapse">
+    <colgroup><col class="w-[74px]" /><col /><col class="w-[46%]" /></colgroup>
     <tbody>
       {#each fields as field, i (field.id)}
         {@const value = values[i]}
@@ -40,11 +41,11 @@
           class={['border-b border-base-300', chosen === field.id && 'bg-base-100', onchoose && 'cursor-pointer']}
           onclick={() => onchoose?.(field)}
         >
-          <td class="py-1 pr-2 font-mono text-xs whitespace-nowrap text-faint"
+          <td class="py-1 font-mono text-xs whitespace-nowrap text-faint"
             >{bothSides(image, field.at, desk.cell.controller.elementBits).controller.text}</td
           >
-          <td class="max-w-36 truncate font-mono" title={field.note}>{field.name}</td>
-          <td class="text-right font-mono whitespace-nowrap" data-value={field.name}>
+          <td class="truncate font-mono" title={field.note}>{field.name}</td>
+          <td class="truncate text-right font-mono" data-value={field.name} title={value === undefined ? undefined : shortText(field, value)}>
             {#if command && desk.armed && value !== undefined}
               {#if field.type === 'BOOL'}
                 <span class="segment" role="group" aria-label="write {field.name}">

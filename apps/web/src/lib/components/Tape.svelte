@@ -116,11 +116,12 @@
       {@const first = row * shape.rowBits}
       {@const side = bothSides(image, first, elementBits)}
       {@const last = Math.min(first + shape.rowBits, bits) - 1}
-      <div class="absolute w-[136px] pr-3 text-right font-mono leading-tight" style:top="{row * shape.rowHeight + 5}px">
+      {@const crossed = Math.floor(bit / shape.rowBits) === row}
+      <div class:invisible={crossed} class="absolute w-[136px] pr-3 text-right font-mono leading-tight" style:top="{row * shape.rowHeight + 5}px">
         <div>{side.controller.elementText}</div>
         <div class="text-[11px] text-faint">{side.controller.directElement}</div>
       </div>
-      <div class="absolute right-0 w-[136px] pl-3 font-mono leading-tight" style:top="{row * shape.rowHeight + 5}px">
+      <div class:invisible={crossed} class="absolute right-0 w-[136px] pl-3 font-mono leading-tight" style:top="{row * shape.rowHeight + 5}px">
         <div>byte {last >> 3 === first >> 3 ? first >> 3 : `${last >> 3} … ${first >> 3}`}</div>
         <div class="text-[11px] text-faint">{(first >> 3) % 2 === 0 ? `word ${first >> 4}` : ''}</div>
       </div>
@@ -146,10 +147,8 @@
         <div
           class={[
             'absolute flex flex-col justify-center overflow-hidden border leading-tight',
-            s.ends && 'rounded-l-[5px]',
-            s.begins && 'rounded-r-[5px]',
-            !s.ends && 'border-l-0 border-dashed',
-            !s.begins && 'border-r-0',
+            s.begins && 'rounded-t-[5px]',
+            s.ends ? 'rounded-b-[5px]' : 'border-b-0',
             single && live?.on
               ? command
                 ? 'border-command bg-command text-base-100'
@@ -160,14 +159,17 @@
             chosen?.id === s.field.id && 'outline-2 -outline-offset-2 outline-current',
           ]}
           style:left="{s.left + 1}px"
-          style:top="{s.row * shape.rowHeight + 3}px"
+          style:top="{s.row * shape.rowHeight + (s.begins ? 3 : 0)}px"
           style:width="{s.width - 1}px"
-          style:height="{shape.rowHeight - 5}px"
+          style:height="{shape.rowHeight - (s.begins ? 3 : 0) - (s.ends ? 2 : 0)}px"
+          style:border-top-style={s.begins ? undefined : 'dashed'}
           title="{s.field.name} · {typeText(s.field)}"
           data-field={s.field.id}
         >
           {#if single}
-            <span class="truncate px-0.5 text-center text-[10.5px]">{s.field.name}</span>
+            <span class="line-clamp-3 px-px text-center text-[9.5px] leading-[1.15] wrap-anywhere">
+              {#each s.field.name.split('_') as word, w (w)}{#if w}_<wbr />{/if}{word}{/each}
+            </span>
           {:else if s.begins}
             <span class="truncate px-2 text-[13px] font-semibold">{s.field.name}</span>
             <span class="truncate px-2 font-mono text-[12px]">{live?.text ?? typeText(s.field)}</span>

@@ -19,7 +19,7 @@
       <h1 class="text-lg font-semibold">Line-up</h1>
       <span class="text-faint">subnet</span>
       <InPlace
-        class="w-36 font-mono"
+        class="w-44 font-mono"
         value={desk.cell.network.subnet}
         label="subnet"
         take={(subnet) => desk.edit({ edit: 'network.set', set: { subnet } })}

@@ -1,0 +1,72 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, test } from 'vitest';
+import { cellFileSchema, maxCellFileBytes, readCellFile, writeCellFile } from './cellFile.js';
+import { testCell, testDevice } from './testCell.js';
+
+const demoText = readFileSync(new URL('../../../../demo/ripening-store-3.json', import.meta.url), 'utf8');
+const schemaFile = '../../schema/cell-file.schema.json';
+
+const broken = (change: (file: { [key: string]: unknown; cell: ReturnType<typeof testCell> }) => void): string => {
+  const file = JSON.parse(writeCellFile(testCell()));
+  change(file);
+  return JSON.stringify(file);
+};
+const link = (file: { cell: ReturnType<typeof testCell> }) => file.cell.devices[0]!.links[0]!;
+
+describe('cell file', () => {
+  test('the demo cell is written exactly as it was read', () => {
+    expect(writeCellFile(readCellFile(demoText))).toBe(demoText);
+  });
+
+  test('keys come in the order of the schema, however they came in', () => {
+    const turned = (value: unknown): unknown =>
+      Array.isArray(value)
+        ? value.map(turned)
+        : value && typeof value === 'object'
+          ? Object.fromEntries(Object.entries(value).reverse().map(([k, v]) => [k, turned(v)]))
+          : value;
+    expect(writeCellFile(readCellFile(JSON.stringify(turned(JSON.parse(demoText)))))).toBe(demoText);
+  });
+
+  test('the published JSON Schema is that of the model (npx vitest -u writes it anew)', async () => {
+    await expect(JSON.stringify(cellFileSchema(), null, 2) + '\n').toMatchFileSnapshot(schemaFile);
+  });
+
+  test.each<[string, string, string]>([
+    ['cut off', demoText.slice(0, 5000), 'file.notJson'],
+    ['empty', '', 'file.notJson'],
+    ['no cell', '{"hello": 1}', 'file.notACell'],
+    ['a list', '[]', 'file.notACell'],
+    ['of a later version', broken((f) => (f['version'] = 2)), 'file.version'],
+    ['10 MB', `"${'x'.repeat(10 * 1024 * 1024)}"`, 'file.tooLarge'],
+    ['nested 100,000 deep', '['.repeat(100_000) + ']'.repeat(100_000), 'file.notACell'],
+    ['with a key that nobody knows', broken((f) => ((f.cell as never as Record<string, unknown>)['x'] = 1)), 'input.invalid'],
+    ['with a prototype key', demoText.replace('"cell": {', '"cell": {"__proto__": {"polluted": 1},'), 'input.invalid'],
+    ['negative size', broken((f) => (link(f).feedback.size = -4)), 'input.invalid'],
+    ['size of a half byte', broken((f) => (link(f).feedback.size = 1.5)), 'input.invalid'],
+    ['address with 256', broken((f) => (f.cell.devices[0]!.address = '192.168.40.256')), 'input.invalid'],
+    ['address in octal', broken((f) => (f.cell.devices[0]!.address = '0300.0250.1.1')), 'input.invalid'],
+    ['subnet /33', broken((f) => (f.cell.network.subnet = '10.0.0.0/33')), 'input.invalid'],
+    ['the same id twice', broken((f) => f.cell.devices.push(testDevice())), 'input.invalid'],
+    ['NUL in a name', broken((f) => (f.cell.devices[0]!.name = 'a\u0000b')), 'input.invalid'],
+    ['a direction mark in a name', broken((f) => (f.cell.devices[0]!.name = 'a\u202eb')), 'input.invalid'],
+    ['half a surrogate pair', broken((f) => (f.cell.devices[0]!.name = 'a\ud83d')), 'input.invalid'],
+    ['a name of 65 characters', broken((f) => (f.cell.devices[0]!.name = 'x'.repeat(65))), 'input.invalid'],
+  ])('a file that is %s is refused', (_says, text, code) => {
+    expect(() => readCellFile(text)).toThrow(expect.objectContaining({ code }) as Error);
+    expect(({} as { polluted?: number }).polluted).toBeUndefined();
+  });
+
+  test.each(['Käsewender', 'Ölpumpe №2', 'вентилятор', '搬送機', 'pump 🧀'])('a name may be %s', (name) => {
+    const text = broken((f) => (f.cell.devices[0]!.name = name));
+    expect(readCellFile(text).devices[0]?.name).toBe(name);
+  });
+
+  test('the message names the place', () => {
+    expect(() => readCellFile(broken((f) => (link(f).command.size = -1)))).toThrow('cell.devices[0].links[0].command.size');
+  });
+
+  test('the limit is above a cell of 500 devices with 20 fields each', () => {
+    expect(maxCellFileBytes).toBeGreaterThan(500 * 20 * 300);
+  });
+});

@@ -1,0 +1,50 @@
+import type { Cell, Device, Field } from './model.js';
+
+/** A small cell for tests: one device, 8 bytes out, 12 bytes back. */
+export const testDevice = (part: Partial<Device> = {}): Device => ({
+  id: 'd1',
+  name: 'pump_m1',
+  designation: '=A1-M1',
+  kind: 'other',
+  maker: '',
+  serves: '',
+  address: '192.168.40.21',
+  identity: { vendor: 65_000, deviceType: 2, productCode: 1, majorRevision: 1, minorRevision: 1, productName: 'P' },
+  standIn: null,
+  links: [
+    {
+      id: 'l1',
+      protocol: 'ethernet-ip',
+      connection: 'exclusive-owner',
+      commandRpi: 20_000,
+      feedbackRpi: 20_000,
+      timeoutMultiplier: 4,
+      onLoss: 'drop',
+      configuration: { instance: 150, data: '' },
+      command: { id: 'i1', instance: 120, size: 8, start: 0, direction: 'command', fields: [] },
+      feedback: { id: 'i2', instance: 110, size: 12, start: 0, direction: 'feedback', fields: [] },
+    },
+  ],
+  ...part,
+});
+
+export const testCell = (devices: Device[] = [testDevice()]): Cell => ({
+  id: 'c1',
+  name: 'Test cell',
+  designation: '=A1',
+  controller: { name: 'plc_c1', designation: '', address: '192.168.40.1', elementBits: 16 },
+  network: { subnet: '192.168.40.0/24', gateway: null },
+  devices,
+});
+
+/** The test device with these fields in its feedback (default) or command image, and other sizes where given. */
+export function withFields(
+  fields: Field[],
+  { direction = 'feedback', size }: { direction?: 'command' | 'feedback'; size?: number } = {},
+): Cell {
+  const device = testDevice();
+  const link = structuredClone(device.links[0]!);
+  link[direction].fields = fields;
+  if (size !== undefined) link[direction].size = size;
+  return testCell([{ ...device, links: [link] }]);
+}

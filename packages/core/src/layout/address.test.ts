@@ -1,0 +1,52 @@
+import { describe, expect, test } from 'vitest';
+import { bitOfAddress, bothSides } from './address.js';
+
+const feedback = { direction: 'feedback' as const, start: 512, size: 22 };
+const command = { direction: 'command' as const, start: 256, size: 8 };
+
+/**
+ * Bit 12 of the eighth word, worked by hand: bit 7 × 16 + 12 = 124, in byte 124 / 8 = 15, bit 4. Direct addresses: IEC
+ * 61131-3:2013, table 16 (%I, X, bytes counted through the area).
+ */
+const sameBit = [
+  [8, 'fb[15].%X4', '%IX527.4', '%IB527'],
+  [16, 'fb[7].%X12', '%IX527.4', '%IW526'],
+  [32, 'fb[3].%X28', '%IX527.4', '%ID524'],
+] as const;
+
+describe('one bit, both sides', () => {
+  test.each(sameBit)('%i-bit elements', (elementBits, text, direct, directElement) => {
+    const sides = bothSides(feedback, 124, elementBits);
+    expect(sides.controller).toMatchObject({ side: 'input', text, direct, directElement });
+    expect(sides.device).toEqual({ side: 'output', byte: 15, bit: 4, word: 7, text: 'byte 15 · bit 4' });
+    for (const typed of [text, direct, 'byte 15 bit 4', 'Byte 15 · Bit 4', '15.4', 'word 7 bit 12'])
+      expect(bitOfAddress(typed, feedback, elementBits), typed).toBe(124);
+  });
+
+  test('the controller’s output is the device’s input', () => {
+    const sides = bothSides(command, 17, 16);
+    expect(sides.controller).toMatchObject({ side: 'output', text: 'cmd[1].%X1', direct: '%QX258.1' });
+    expect(sides.device.side).toBe('input');
+  });
+
+  test.each([8, 16, 32] as const)('every bit comes back from every address, %i-bit elements', (elementBits) => {
+    for (let bit = 0; bit < feedback.size * 8; bit += 1) {
+      const { controller, device } = bothSides(feedback, bit, elementBits);
+      for (const text of [controller.text, controller.direct, device.text])
+        expect(bitOfAddress(text, feedback, elementBits)).toBe(bit);
+    }
+  });
+
+  test.each([
+    ['cmd[0].%X1', 'address.unreadable'],
+    ['%QX512.0', 'address.unreadable'],
+    ['fb[0].%X16', 'address.unreadable'],
+    ['3.9', 'address.unreadable'],
+    ['hello', 'address.unreadable'],
+    ['fb[11]', 'address.outside'],
+    ['22.0', 'address.outside'],
+    ['%IX511.7', 'address.outside'],
+  ])('%s is refused with an example of what would be right', (text, code) => {
+    expect(() => bitOfAddress(text, feedback, 16)).toThrow(expect.objectContaining({ code }) as Error);
+  });
+});
