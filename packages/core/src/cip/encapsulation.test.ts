@@ -13,7 +13,7 @@ const registerRequest = '65 00 04 00 00 00 00 00 00 00 00 00 01 02 03 04 05 06 0
  * 38 bytes; socket address in network order; the name as SHORT_STRING.
  */
 const identityAnswer = `
-  01 00  0c 00 26 00  01 00
+  01 00  0c 00 27 00  01 00
   00 02 af 12 7f a8 28 47 00 00 00 00 00 00 00 00
   f5 fd  0c 00  9c 01  03 04  30 00  78 56 34 12
   05 50 58 2d 38 20  03`;

@@ -69,6 +69,13 @@ describe('numbers of the standards, both ways', () => {
   });
 });
 
+test('a value that was put in is there before it is written', () => {
+  const codec = compileCodec([field('SINT', 0, 8), field('LINT', 8, 64)]);
+  codec.setValue(0, -95);
+  codec.setValue(1, -1n);
+  expect([codec.valueAt(0), codec.numberAt(0), codec.valueAt(1)]).toEqual([-95, -95, -1n]);
+});
+
 describe('bits', () => {
   test('a group across a byte border: bits 6 to 9 of 16#0280 are 1010', () => {
     const codec = compileCodec([field('BITS', 6, 4)]);

@@ -177,7 +177,7 @@ export function compileCodec(fields: readonly Field[]): Codec {
     if (typeof value === 'number' && !Number.isInteger(value)) refuse(field, value, least, most);
     const whole = BigInt(value);
     if (whole < BigInt(least) || whole > BigInt(most)) refuse(field, value, least, most);
-    lows[i] = Number(BigInt.asUintN(32, whole));
+    lows[i] = Number(BigInt.asUintN(Math.min(bits, 32), whole));
     highs[i] = bits > 32 ? Number(BigInt.asUintN(bits - 32, whole >> 32n)) : 0;
   }
 

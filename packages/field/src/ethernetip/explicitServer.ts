@@ -2,6 +2,7 @@ import { createSocket, type Socket as UdpSocket } from 'node:dgram';
 import { createServer, type Server, type Socket } from 'node:net';
 import { decode, encapsulation as enip, encode, Problem } from '@fadenkreuz/core/cip';
 import type { Identity } from '@fadenkreuz/core';
+import { bindUdp, closeUdp } from '../udp.js';
 
 export interface ExplicitServerOptions {
   address: string;
@@ -49,17 +50,14 @@ export class ExplicitServer {
       this.tcp.once('error', reject);
       this.tcp.listen(enip.explicitPort, address, resolve);
     });
-    await new Promise<void>((resolve, reject) => {
-      this.udp.once('error', reject);
-      this.udp.bind(enip.explicitPort, address, resolve);
-    });
+    await bindUdp(this.udp, enip.explicitPort, address);
   }
 
   async close(): Promise<void> {
     for (const socket of this.sockets) socket.destroy();
     await Promise.all([
       new Promise<void>((resolve) => (this.tcp.listening ? this.tcp.close(() => resolve()) : resolve())),
-      new Promise<void>((resolve) => this.udp.close(() => resolve())),
+      closeUdp(this.udp),
     ]);
   }
 

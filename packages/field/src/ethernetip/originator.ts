@@ -5,6 +5,7 @@ import { connectionIdOf, encapsulation as enip } from '@fadenkreuz/core/cip';
 import { noTap, type Tap } from '../capture/tap.js';
 import { requireLoopback } from '../loopback.js';
 import type { Schedule } from '../schedule.js';
+import { bindUdp, closeUdp } from '../udp.js';
 import { CyclicLink } from './cyclicLink.js';
 
 export interface OriginatorOptions {
@@ -46,13 +47,10 @@ export class Originator {
   async open(): Promise<void> {
     const { address, schedule } = this.options;
     requireLoopback(address);
-    await new Promise<void>((resolve, reject) => {
-      this.udp.once('error', (cause) =>
-        reject(new Problem('standIn.cannotBind', { device: 'the controller', address, port: enip.ioPort, reason: cause.message }, { cause })),
-      );
-      this.udp.bind(enip.ioPort, address, resolve);
+    await bindUdp(this.udp, enip.ioPort, address).catch((cause: Error) => {
+      const facts = { device: 'the controller', address, port: enip.ioPort, reason: cause.message };
+      throw new Problem('standIn.cannotBind', facts, { cause });
     });
-    this.udp.on('error', () => undefined);
     this.stopWatch = schedule.every(5, (now) => {
       for (const link of this.links.values()) link.watch(now);
     });
@@ -88,6 +86,6 @@ export class Originator {
   async close(): Promise<void> {
     this.stopWatch?.();
     await Promise.all([...this.links.keys()].map((id) => this.remove(id)));
-    await new Promise<void>((resolve) => this.udp.close(() => resolve()));
+    await closeUdp(this.udp);
   }
 }

@@ -18,6 +18,7 @@ import {
   type ForwardOpen,
 } from '@fadenkreuz/core/cip';
 import type { Schedule } from '../schedule.js';
+import { bindUdp, closeUdp } from '../udp.js';
 import { ExplicitServer } from './explicitServer.js';
 import { answerRequest, type TargetConnection, type TargetObjects } from './targetObjects.js';
 
@@ -75,15 +76,11 @@ export class Target {
       route: (message, from) => this.route(message, from),
     });
     this.udp.on('message', (message) => this.hear(message));
-    this.udp.on('error', () => undefined);
   }
 
   async open(): Promise<void> {
     await this.explicit.open();
-    await new Promise<void>((resolve, reject) => {
-      this.udp.once('error', reject);
-      this.udp.bind(enip.ioPort, this.options.address, resolve);
-    });
+    await bindUdp(this.udp, enip.ioPort, this.options.address);
     this.stopWatch = this.options.schedule.every(5, (now) => {
       if (this.connection && now > this.connection.deadline) this.closeConnection();
     });
@@ -92,7 +89,7 @@ export class Target {
   async close(): Promise<void> {
     this.stopWatch?.();
     this.closeConnection();
-    await Promise.all([this.explicit.close(), new Promise<void>((resolve) => this.udp.close(() => resolve()))]);
+    await Promise.all([this.explicit.close(), closeUdp(this.udp)]);
   }
 
   /** The command image; undefined while no controller owns the outputs. */

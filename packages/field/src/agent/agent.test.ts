@@ -1,0 +1,95 @@
+import { afterEach, beforeEach, describe, expect, test } from 'vitest';
+import WebSocket from 'ws';
+import type { FastifyInstance } from 'fastify';
+import { climateCell, until } from '../testBench.js';
+import { Agent } from './agent.js';
+import type { BenchStatus } from './api.js';
+import { agentServer } from './server.js';
+
+const secret = 's'.repeat(32);
+let agent: Agent;
+let server: FastifyInstance;
+let url: string;
+beforeEach(async () => {
+  agent = new Agent();
+  server = await agentServer(agent, secret);
+  url = await server.listen({ host: '127.0.0.1', port: 0 });
+});
+afterEach(async () => {
+  await agent.stop();
+  await server.close();
+});
+
+async function ask(method: string, path: string, body?: unknown, bearer = secret) {
+  const response = await fetch(url + path, {
+    method,
+    headers: { authorization: `Bearer ${bearer}`, ...(body ? { 'content-type': 'application/json' } : {}) },
+    ...(body ? { body: JSON.stringify(body) } : {}),
+  });
+  return { status: response.status, body: (await response.json()) as BenchStatus & { code?: string } };
+}
+const startBench = () => ask('POST', '/bench', { cell: climateCell(), version: 1 });
+const heater = { device: 'u1', field: 'u1-cmd-heater', value: '1' };
+
+describe('agent', () => {
+  test('answers nobody without the secret', async () => {
+    expect((await ask('GET', '/status', undefined, 'x'.repeat(32))).status).toBe(401);
+    const socket = new WebSocket(url.replace('http', 'ws') + '/live');
+    await expect(new Promise((_, refuse) => socket.once('error', refuse))).rejects.toThrow(/401/);
+  });
+
+  test('writes only while armed, and arming ends by itself', async () => {
+    expect((await ask('POST', '/arm', { seconds: 1 })).body.code).toBe('bench.notRunning');
+    await startBench();
+    await until(() => agent.status().links[0]?.state === 'open');
+    expect((await ask('POST', '/write', heater)).body.code).toBe('bench.notArmed');
+    expect((await ask('POST', '/run', { run: false })).body.code).toBe('bench.notArmed');
+    expect((await ask('POST', '/arm', { seconds: 1 })).body.armedForMs).toBeGreaterThan(900);
+    expect((await ask('POST', '/write', heater)).status).toBe(200);
+    await until(() => agent.status().armedForMs === 0, 1500);
+    expect((await ask('POST', '/write', { ...heater, value: '0' })).body.code).toBe('bench.notArmed');
+    await ask('POST', '/arm', { seconds: 60 });
+    expect((await ask('DELETE', '/arm')).body.armedForMs).toBe(0);
+  });
+
+  test.each([
+    ['POST', '/arm', { seconds: 0 }],
+    ['POST', '/arm', { seconds: 100_000 }],
+    ['POST', '/arm', { seconds: 'x' }],
+    ['POST', '/write', { device: 'u1' }],
+    ['POST', '/bench', { cell: { id: 'x' }, version: 1 }],
+    ['POST', '/bench', {}],
+  ])('%s %s %j is refused with a message', async (method, path, body) => {
+    const answer = await ask(method, path, body);
+    expect(answer.status).toBe(409);
+    expect(answer.body.code).toBe('input.invalid');
+    expect(agent.status().bench).toBeNull();
+  });
+
+  test('one bench at a time; a stopped one can be started again', async () => {
+    await startBench();
+    expect((await startBench()).body.code).toBe('bench.alreadyRuns');
+    expect((await ask('DELETE', '/bench')).body.bench).toBeNull();
+    expect((await startBench()).body.bench).toEqual({ cell: 'test', version: 1, run: true });
+  });
+
+  test('an older version of the design does not replace a newer one', async () => {
+    await startBench();
+    await ask('PUT', '/bench', { cell: climateCell(), version: 5 });
+    await ask('PUT', '/bench', { cell: climateCell(), version: 3 });
+    expect(agent.status().bench?.version).toBe(5);
+  });
+
+  test('listeners get the state at least ten times a second', async () => {
+    await startBench();
+    const socket = new WebSocket(url.replace('http', 'ws') + '/live', { headers: { authorization: `Bearer ${secret}` } });
+    const news: BenchStatus[] = [];
+    socket.on('message', (data) => news.push(JSON.parse((data as Buffer).toString()) as BenchStatus));
+    await until(() => news.length > 0);
+    news.length = 0;
+    await new Promise((resolve) => setTimeout(resolve, 1000));
+    expect(news.length).toBeGreaterThanOrEqual(10);
+    expect(news.at(-1)?.links[0]?.device).toBe('u1');
+    socket.terminate();
+  });
+});

@@ -1,0 +1,112 @@
+import { spawn } from 'node:child_process';
+import { mkdtemp, readFile, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { writeCellFile } from '@fadenkreuz/core';
+import { beforeAll, describe, expect, test } from 'vitest';
+import { climateCell } from '../testBench.js';
+import { tsharkFields } from '../tshark.js';
+
+/** The command line as it is installed: ./test and ./start build it first. */
+const script = fileURLToPath(new URL('../../dist/cli.js', import.meta.url));
+
+function run(...args: string[]): Promise<{ code: number; lines: string[]; errors: string }> {
+  return new Promise((resolve) => {
+    const child = spawn(process.execPath, [script, ...args]);
+    let out = '';
+    let errors = '';
+    child.stdout.on('data', (text: Buffer) => (out += text.toString()));
+    child.stderr.on('data', (text: Buffer) => (errors += text.toString()));
+    child.on('exit', (code) => resolve({ code: code ?? -1, lines: out.split('\n').filter(Boolean), errors }));
+  });
+}
+
+let folder: string;
+let cellFile: string;
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'fadenkreuz-'));
+  cellFile = join(folder, 'cell.json');
+  await writeFile(cellFile, writeCellFile(climateCell()));
+});
+
+describe('command line', () => {
+  test('check: the demo has notices only and exits with 0', async () => {
+    const { code, lines } = await run('check', 'demo', '--json');
+    expect(code).toBe(0);
+    expect(lines.map((l) => (JSON.parse(l) as { severity: string }).severity)).toEqual(lines.map(() => 'notice'));
+  });
+
+  test('check: a wrong size is a finding with its factor, exit 1', async () => {
+    const wrong = join(folder, 'wrong.json');
+    await writeFile(wrong, writeCellFile(climateCell((l) => (l.feedback.size = 24))));
+    const { code, lines } = await run('check', wrong, '--json');
+    expect(code).toBe(1);
+    expect(JSON.parse(lines[0]!)).toMatchObject({ code: 'image.sizeFactor', facts: { planned: 24, actual: 12, factor: 2 } });
+  });
+
+  test.each([
+    ['a missing file', ['check', '/nowhere/cell.json'], /cannot be read/],
+    ['an unknown verb', ['fly', 'demo'], /unknown command/],
+    ['a bench without a time', ['bench', 'demo'], /--for/],
+    ['a negative time', ['bench', 'demo', '--for', '-1'], /seconds/],
+  ])('%s: exit 2 and a sentence', async (_says, args, message) => {
+    const { code, errors, lines } = await run(...args);
+    expect(code).toBe(2);
+    expect(errors).toMatch(message);
+    expect(lines).toEqual([]);
+  });
+
+  test('a file that is no cell: exit 2, the report on stderr as JSON', async () => {
+    const text = join(folder, 'text.json');
+    await writeFile(text, '{"format":"fadenkreuz-cell","version":1,"cell":');
+    const { code, errors } = await run('check', text, '--json');
+    expect(code).toBe(2);
+    expect(JSON.parse(errors)).toMatchObject({ code: 'file.notJson' });
+  });
+
+  test('stand-ins: a line per endpoint when it is ready', async () => {
+    const { code, lines } = await run('stand-ins', cellFile, '--for', '0.3', '--json');
+    expect(code).toBe(0);
+    expect(JSON.parse(lines[0]!)).toEqual({
+      device: 'climate_io_u1',
+      protocol: 'ethernet-ip',
+      address: '127.99.40.71',
+      port: 44_818,
+      ioPort: 2222,
+      instances: [
+        { instance: 120, use: 'command', size: 8 },
+        { instance: 110, use: 'feedback', size: 12 },
+        { instance: 150, use: 'configuration', size: 4 },
+      ],
+    });
+  });
+
+  test('bench: nothing lost, and a capture that tshark reads without complaint', async () => {
+    const capture = join(folder, 'x.pcapng');
+    const { code, lines } = await run('bench', cellFile, '--for', '3', '--capture', capture, '--json');
+    const report = JSON.parse(lines[0]!) as { sent: number; received: number; lost: number; interval: { p50: number } };
+    expect(report).toMatchObject({ device: 'climate_io_u1', state: 'open', lost: 0, timeouts: 0, reconnects: 0 });
+    expect(code).toBe(0);
+    expect(report.received).toBeGreaterThan(100);
+    expect(report.interval.p50).toBeGreaterThan(18);
+    expect(report.interval.p50).toBeLessThan(22);
+    for (const protocol of ['enip', 'cip', 'cipio'])
+      expect(tsharkFields(capture, protocol, ['frame.number']).length, protocol).toBeGreaterThan(1);
+    expect(tsharkFields(capture, '_ws.malformed', ['frame.number'])).toEqual([]);
+    expect(tsharkFields(capture, 'cipio', ['frame.number']).length).toBe(report.sent + report.received);
+  });
+
+  test('handover: code, signal list and cell file', async () => {
+    const out = join(folder, 'out');
+    const { code, lines } = await run('handover', cellFile, '--out', out, '--json');
+    expect(code).toBe(0);
+    expect(lines.map((l) => (JSON.parse(l) as { file: string }).file.split('/').at(-1))).toEqual([
+      'Ripening_Store_3.st',
+      'Ripening_Store_3_signals.csv',
+      'Ripening_Store_3.cell.json',
+    ]);
+    expect(await readFile(join(out, 'Ripening_Store_3.st'), 'utf8')).toContain('FUNCTION climate_io_u1_unpack');
+    expect(await readFile(join(out, 'Ripening_Store_3.cell.json'), 'utf8')).toBe(await readFile(cellFile, 'utf8'));
+  });
+});

@@ -1,0 +1,25 @@
+import demo from '@fadenkreuz/demo/ripening-store-3.json' with { type: 'json' };
+import { readCellFile, type Cell, type Device, type Link } from '@fadenkreuz/core';
+import { expect } from 'vitest';
+
+/**
+ * For tests: the climate module of the demo in a cell of its own, at bench addresses that a running demo does not use.
+ * `change` may alter a copy of its device and link.
+ */
+export function climateCell(change: (link: Link, device: Device) => void = () => undefined): Cell {
+  const cell = structuredClone(readCellFile(JSON.stringify(demo)));
+  const device = structuredClone(cell.devices.find((d) => d.id === 'u1')!);
+  device.address = '10.99.40.71';
+  change(device.links[0]!, device);
+  return {
+    ...cell,
+    id: 'test',
+    controller: { ...cell.controller, address: '10.99.40.1' },
+    network: { subnet: '10.99.40.0/24', gateway: null },
+    devices: [device],
+  };
+}
+
+/** Waits until the condition holds; fails after `limitMs`. */
+export const until = (condition: () => unknown, limitMs = 5000): Promise<void> =>
+  expect.poll(() => Boolean(condition()), { timeout: limitMs, interval: 10 }).toBe(true);
