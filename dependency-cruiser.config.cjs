@@ -17,7 +17,8 @@ module.exports = {
     },
     {
       name: 'web-has-no-protocol-bytes',
-      comment: 'The web talks to the agent; protocol bytes live in core/cip and packages/field. Of field it may see the shape of the agent interface only.',
+      comment:
+        'The web talks to the agent; protocol bytes live in core/cip and packages/field. Of field it may see the shape of the agent interface only.',
       severity: 'error',
       from: { path: '^apps/web/src' },
       to: { path: ['^packages/core/src/cip', '^packages/field/src(?!/agent/api\\.ts$)', '^launch/'] },
@@ -26,24 +27,46 @@ module.exports = {
       name: 'browser-has-no-server-code',
       comment: 'Knex, pg and ws stay in lib/server and in server routes.',
       severity: 'error',
-      from: { path: '^apps/web/src', pathNot: ['lib/server/', '\\+server\\.ts$', '\\+(page|layout)\\.server\\.ts$', 'hooks\\.server\\.ts$', 'app\\.d\\.ts$', '\\.test\\.ts$'] },
+      from: {
+        path: '^apps/web/src',
+        pathNot: [
+          'lib/server/',
+          '\\+server\\.ts$',
+          '\\+(page|layout)\\.server\\.ts$',
+          'hooks\\.server\\.ts$',
+          'app\\.d\\.ts$',
+          '\\.test\\.ts$',
+        ],
+      },
       to: { path: ['^node_modules/(knex|pg|ws)/', '^apps/web/src/lib/server/'] },
     },
     {
       name: 'front-doors',
-      comment: 'From outside, a package is entered by its front door (the exports map), never by a file inside.',
+      comment:
+        'From outside, a package is entered by its front door (the exports map), never by a file inside.',
       severity: 'error',
       from: { pathNot: '^packages/core/' },
-      to: { path: '^packages/core/src/', pathNot: '^packages/core/src/(index|cip/index|behaviours/index)\\.ts$' },
+      to: {
+        path: '^packages/core/src/',
+        pathNot: '^packages/core/src/(index|cip/index|behaviours/index)\\.ts$',
+      },
     },
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
-    { name: 'no-unresolved', severity: 'error', from: {}, to: { couldNotResolve: true, pathNot: ['^\\$', '^\\./\\$types$', 'build/'] } },
+    {
+      name: 'no-unresolved',
+      severity: 'error',
+      from: {},
+      to: { couldNotResolve: true, pathNot: ['^\\$', '^\\./\\$types$', 'build/'] },
+    },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },
-    exclude: { path: ['\\.svelte-kit', '(^|/)(build|dist)/'] },
+    exclude: { path: ['\\.svelte-kit', '(^|/)(build|build-setup|dist)/'] },
     tsPreCompilationDeps: true,
-    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['svelte', 'import', 'node', 'default', 'types'] },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['svelte', 'import', 'node', 'default', 'types'],
+    },
     tsConfig: { fileName: 'tsconfig.base.json' },
   },
 };

@@ -16,6 +16,13 @@ export default ts.config(
     },
   },
   { files: ['apps/web/**'], languageOptions: { globals: { ...globals.browser, ...globals.node } } },
+  {
+    files: ['apps/web/**'],
+    rules: {
+      // The application is always served at the root of its own port.
+      'svelte/no-navigation-without-resolve': 'off',
+    },
+  },
   { files: ['**/*.svelte', '**/*.svelte.ts'], languageOptions: { parserOptions: { parser: ts.parser } } },
   {
     // An index that is out of range is ruled out by the loop or by the schema in these places.

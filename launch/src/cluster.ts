@@ -40,7 +40,16 @@ export class Cluster {
     const log = openSync(join(this.home, 'database.log'), 'a');
     const server = spawn(
       join(await binaries(), 'postgres'),
-      ['-D', this.data, '-p', String(this.port), '-c', 'listen_addresses=127.0.0.1', '-c', 'unix_socket_directories='],
+      [
+        '-D',
+        this.data,
+        '-p',
+        String(this.port),
+        '-c',
+        'listen_addresses=127.0.0.1',
+        '-c',
+        'unix_socket_directories=',
+      ],
       { cwd: this.data, stdio: ['ignore', log, log], detached: true, ...(await serverIds()) },
     );
     this.server = server;
@@ -93,14 +102,28 @@ export class Cluster {
       for (const path of [fresh, secretForServer]) await chown(path, ids.uid, ids.gid!);
     const made = spawn(
       join(await binaries(), 'initdb'),
-      ['-D', cluster, '-U', user, '-A', 'scram-sha-256', `--pwfile=${secretForServer}`, '-E', 'UTF8', '--locale=C.UTF-8'],
+      [
+        '-D',
+        cluster,
+        '-U',
+        user,
+        '-A',
+        'scram-sha-256',
+        `--pwfile=${secretForServer}`,
+        '-E',
+        'UTF8',
+        '--locale=C.UTF-8',
+      ],
       { cwd: fresh, stdio: ['ignore', 'ignore', 'pipe'], ...ids },
     );
     let complaint = '';
     made.stderr.on('data', (text: Buffer) => (complaint += text.toString()));
     const code = await new Promise((resolve) => made.on('exit', resolve));
     if (code !== 0)
-      throw new StartError(`the database could not be made: ${complaint.trim().split('\n').at(-1)}`, 'look at free space and rights');
+      throw new StartError(
+        `the database could not be made: ${complaint.trim().split('\n').at(-1)}`,
+        'look at free space and rights',
+      );
     await writeFile(secret, password, { mode: 0o600 });
     await rename(cluster, this.data);
     await rm(fresh, { recursive: true, force: true });
@@ -111,7 +134,8 @@ export class Cluster {
     const lines = await readFile(join(this.data, 'postmaster.pid'), 'utf8').catch(() => '');
     const pid = Number(lines.split('\n')[0]);
     if (!pid) return;
-    const isOurs = async () => (await readFile(`/proc/${pid}/cmdline`, 'utf8').catch(() => '')).includes(this.data);
+    const isOurs = async () =>
+      (await readFile(`/proc/${pid}/cmdline`, 'utf8').catch(() => '')).includes(this.data);
     if (!(await isOurs())) return;
     process.kill(pid, 'SIGINT');
     for (let i = 0; i < 200 && (await isOurs()); i += 1) await pause(50);
@@ -142,15 +166,20 @@ async function answers(url: string): Promise<boolean> {
 /** The folder with initdb and postgres of the newest installed version. */
 async function binaries(): Promise<string> {
   const base = '/usr/lib/postgresql';
-  const versions = (await readdir(base).catch(() => [])).map(Number).filter((v) => existsSync(join(base, `${v}/bin/initdb`)));
-  if (versions.length === 0) throw new StartError('PostgreSQL is not installed', 'apt-get install postgresql');
+  const versions = (await readdir(base).catch(() => []))
+    .map(Number)
+    .filter((v) => existsSync(join(base, `${v}/bin/initdb`)));
+  if (versions.length === 0)
+    throw new StartError('PostgreSQL is not installed', 'apt-get install postgresql');
   return join(base, String(Math.max(...versions)), 'bin');
 }
 
 /** As whom the server runs: ourselves, or Debian's database user when we are root. */
 async function serverIds(): Promise<{ uid?: number; gid?: number }> {
   if (process.getuid?.() !== 0) return {};
-  const line = (await readFile('/etc/passwd', 'utf8')).split('\n').find((l) => l.startsWith(`${serverUser}:`));
+  const line = (await readFile('/etc/passwd', 'utf8'))
+    .split('\n')
+    .find((l) => l.startsWith(`${serverUser}:`));
   if (!line) throw new StartError(`there is no user ${serverUser}`, 'apt-get install postgresql');
   const [, , uid, gid] = line.split(':');
   return { uid: Number(uid), gid: Number(gid) };

@@ -87,21 +87,44 @@ async function launch(ports: Ports, resetDemo: boolean): Promise<void> {
     HOST: '127.0.0.1',
     PORT: String(ports.web),
     ORIGIN: address,
-    BODY_SIZE_LIMIT: '10M',
+    // The routes bound every body themselves, with a message; this limit would only cut the connection.
+    BODY_SIZE_LIMIT: 'Infinity',
     SHUTDOWN_TIMEOUT: '1',
   };
-  const setup = spawnSync(process.execPath, [join(checkout, 'apps/web/build-setup/setup.js'), ...(resetDemo ? ['--reset-demo'] : [])], {
-    env,
-    encoding: 'utf8',
-  });
+  const setup = spawnSync(
+    process.execPath,
+    [join(checkout, 'apps/web/build-setup/setup.js'), ...(resetDemo ? ['--reset-demo'] : [])],
+    {
+      env,
+      encoding: 'utf8',
+    },
+  );
   if (setup.status !== 0)
-    throw new StartError(`the database could not be brought up to date: ${setup.stderr.trim().split('\n').at(-1)}`, 'see the lines above');
+    throw new StartError(
+      `the database could not be brought up to date: ${setup.stderr.trim().split('\n').at(-1)}`,
+      'see the lines above',
+    );
 
   const log = join(home, 'fadenkreuz.log');
   const logFile = openSync(log, 'a');
-  const agent = new Supervised({ name: 'the agent', script: join(checkout, 'packages/field/dist/agent.js'), env, log: logFile, say });
-  const web = new Supervised({ name: 'the web server', script: join(checkout, 'apps/web/build/index.js'), env, log: logFile, say });
-  toStop.push(() => agent.stop(), () => web.stop());
+  const agent = new Supervised({
+    name: 'the agent',
+    script: join(checkout, 'packages/field/dist/agent.js'),
+    env,
+    log: logFile,
+    say,
+  });
+  const web = new Supervised({
+    name: 'the web server',
+    script: join(checkout, 'apps/web/build/index.js'),
+    env,
+    log: logFile,
+    say,
+  });
+  toStop.push(
+    () => agent.stop(),
+    () => web.stop(),
+  );
   agent.start();
   web.start();
   await waitFor('the web server or the agent', `${address}/api/health`, log);

@@ -26,7 +26,10 @@ export const defaultPort = 8470;
 export function portsFrom(text: string | undefined): Ports {
   const web = text === undefined ? defaultPort : Number(text);
   if (!Number.isInteger(web) || web < 1024 || web > 65_533)
-    throw new StartError(`FADENKREUZ_PORT is ${text}`, 'give a number from 1024 to 65533; it and the next two are used');
+    throw new StartError(
+      `FADENKREUZ_PORT is ${text}`,
+      'give a number from 1024 to 65533; it and the next two are used',
+    );
   return { web, agent: web + 1, database: web + 2 };
 }
 

@@ -16,9 +16,14 @@ const ownHosts = new Set(['127.0.0.1', 'localhost', '[::1]']);
 
 export const handle: Handle = async ({ event, resolve }) => {
   const host = event.request.headers.get('host')?.replace(/:\d+$/, '') ?? '';
-  if (!building && !ownHosts.has(host)) return new Response('This server answers to 127.0.0.1 and localhost only.', { status: 421 });
+  if (!building && !ownHosts.has(host))
+    return new Response('This server answers to 127.0.0.1 and localhost only.', { status: 421 });
   const origin = event.request.headers.get('origin');
-  if (origin && event.request.method !== 'GET' && !(URL.canParse(origin) && ownHosts.has(new URL(origin).hostname)))
+  if (
+    origin &&
+    event.request.method !== 'GET' &&
+    !(URL.canParse(origin) && ownHosts.has(new URL(origin).hostname))
+  )
     return new Response('Requests from other pages are refused.', { status: 403 });
   return resolve(event);
 };

@@ -6,6 +6,7 @@ export const benchAddress = (planned: string): string => `127.${planned.split('.
 
 /** Throws `bench.outsideLoopback` for an address outside 127.0.0.0/8. Every socket that sends asks this first. */
 export function requireLoopback(address: string): void {
-  const loopback = ipaddr.IPv4.isValidFourPartDecimal(address) && ipaddr.IPv4.parse(address).range() === 'loopback';
+  const loopback =
+    ipaddr.IPv4.isValidFourPartDecimal(address) && ipaddr.IPv4.parse(address).range() === 'loopback';
   if (!loopback) throw new Problem('bench.outsideLoopback', { address });
 }

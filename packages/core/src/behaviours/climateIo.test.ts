@@ -10,9 +10,16 @@ function command(bits: number, heaterLevel = 0, fanLevel = 0): Uint8Array {
   view.setUint16(4, fanLevel, true);
   return bytes;
 }
-function run(state: ClimateState, seconds: number, bytes: Uint8Array | undefined, running = true, elapsedMs = 100): ClimateState {
+function run(
+  state: ClimateState,
+  seconds: number,
+  bytes: Uint8Array | undefined,
+  running = true,
+  elapsedMs = 100,
+): ClimateState {
   let now = state;
-  for (let t = 0; t < seconds * 1000; t += elapsedMs) now = climateIo.step(now, { elapsedMs, command: bytes, run: running });
+  for (let t = 0; t < seconds * 1000; t += elapsedMs)
+    now = climateIo.step(now, { elapsedMs, command: bytes, run: running });
   return now;
 }
 const counts = (state: ClimateState, word: number) => {
@@ -72,7 +79,9 @@ describe('climate module', () => {
     const copy = structuredClone(start);
     expect(run(start, 3, command(1, 9000))).toEqual(run(climateIo.start(7), 3, command(1, 9000)));
     expect(start).toEqual(copy);
-    expect(run(climateIo.start(8), 3, undefined).shownTemperature).not.toBe(run(start, 3, undefined).shownTemperature);
+    expect(run(climateIo.start(8), 3, undefined).shownTemperature).not.toBe(
+      run(start, 3, undefined).shownTemperature,
+    );
   });
 
   test('levels above full scale count as full', () => {
@@ -80,6 +89,8 @@ describe('climate module', () => {
   });
 
   test('the cycle counter runs over at 16 bits', () => {
-    expect(climateIo.step({ ...start, cycles: 0xffff }, { elapsedMs: 10, command: command(0), run: true }).cycles).toBe(0);
+    expect(
+      climateIo.step({ ...start, cycles: 0xffff }, { elapsedMs: 10, command: command(0), run: true }).cycles,
+    ).toBe(0);
   });
 });

@@ -94,7 +94,15 @@ const lag = (now: number, target: number, seconds: number, time: number) =>
 function outputs(state: ClimateState, command: Uint8Array | undefined, run: boolean): ClimateState {
   if (!command || !run) {
     if (state.holdOnLoss) return state;
-    return { ...state, heaterOn: false, humidifierOn: false, fanOn: false, flapOpen: false, heaterLevel: 0, fanLevel: 0 };
+    return {
+      ...state,
+      heaterOn: false,
+      humidifierOn: false,
+      fanOn: false,
+      flapOpen: false,
+      heaterLevel: 0,
+      fanLevel: 0,
+    };
   }
   commandCodec.decode(viewOf(command));
   const on = (id: string) => commandCodec.numberAt(cmd[id]!) === 1;

@@ -17,7 +17,8 @@ export class Reader {
   }
 
   private step(count: number): number {
-    if (count > this.left) throw new Problem('bytes.short', { what: this.what, need: this.at + count, have: this.bytes.length });
+    if (count > this.left)
+      throw new Problem('bytes.short', { what: this.what, need: this.at + count, have: this.bytes.length });
     const at = this.at;
     this.at += count;
     return at;

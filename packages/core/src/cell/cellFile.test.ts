@@ -6,7 +6,9 @@ import { testCell, testDevice } from './testCell.js';
 const demoText = readFileSync(new URL('../../../../demo/ripening-store-3.json', import.meta.url), 'utf8');
 const schemaFile = '../../schema/cell-file.schema.json';
 
-const broken = (change: (file: { [key: string]: unknown; cell: ReturnType<typeof testCell> }) => void): string => {
+const broken = (
+  change: (file: { [key: string]: unknown; cell: ReturnType<typeof testCell> }) => void,
+): string => {
   const file = JSON.parse(writeCellFile(testCell()));
   change(file);
   return JSON.stringify(file);
@@ -23,7 +25,11 @@ describe('cell file', () => {
       Array.isArray(value)
         ? value.map(turned)
         : value && typeof value === 'object'
-          ? Object.fromEntries(Object.entries(value).reverse().map(([k, v]) => [k, turned(v)]))
+          ? Object.fromEntries(
+              Object.entries(value)
+                .reverse()
+                .map(([k, v]) => [k, turned(v)]),
+            )
           : value;
     expect(writeCellFile(readCellFile(JSON.stringify(turned(JSON.parse(demoText)))))).toBe(demoText);
   });
@@ -40,8 +46,16 @@ describe('cell file', () => {
     ['of a later version', broken((f) => (f['version'] = 2)), 'file.version'],
     ['10 MB', `"${'x'.repeat(10 * 1024 * 1024)}"`, 'file.tooLarge'],
     ['nested 100,000 deep', '['.repeat(100_000) + ']'.repeat(100_000), 'file.notACell'],
-    ['with a key that nobody knows', broken((f) => ((f.cell as never as Record<string, unknown>)['x'] = 1)), 'input.invalid'],
-    ['with a prototype key', demoText.replace('"cell": {', '"cell": {"__proto__": {"polluted": 1},'), 'input.invalid'],
+    [
+      'with a key that nobody knows',
+      broken((f) => ((f.cell as never as Record<string, unknown>)['x'] = 1)),
+      'input.invalid',
+    ],
+    [
+      'with a prototype key',
+      demoText.replace('"cell": {', '"cell": {"__proto__": {"polluted": 1},'),
+      'input.invalid',
+    ],
     ['negative size', broken((f) => (link(f).feedback.size = -4)), 'input.invalid'],
     ['size of a half byte', broken((f) => (link(f).feedback.size = 1.5)), 'input.invalid'],
     ['address with 256', broken((f) => (f.cell.devices[0]!.address = '192.168.40.256')), 'input.invalid'],
@@ -63,7 +77,9 @@ describe('cell file', () => {
   });
 
   test('the message names the place', () => {
-    expect(() => readCellFile(broken((f) => (link(f).command.size = -1)))).toThrow('cell.devices[0].links[0].command.size');
+    expect(() => readCellFile(broken((f) => (link(f).command.size = -1)))).toThrow(
+      'cell.devices[0].links[0].command.size',
+    );
   });
 
   test('the limit is above a cell of 500 devices with 20 fields each', () => {

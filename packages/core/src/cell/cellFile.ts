@@ -26,7 +26,10 @@ export function readCellFile(text: string): Cell {
   const head = z.looseObject({ format: z.literal(format), version: z.unknown() }).safeParse(data);
   if (!head.success) throw new Problem('file.notACell', { found: JSON.stringify(text.slice(0, 40)) });
   if (head.data.version !== version)
-    throw new Problem('file.version', { found: JSON.stringify(head.data.version) ?? 'nothing', known: version });
+    throw new Problem('file.version', {
+      found: JSON.stringify(head.data.version) ?? 'nothing',
+      known: version,
+    });
   return parseInput(CellFile, data, 'cell file').cell;
 }
 

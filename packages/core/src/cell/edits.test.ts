@@ -29,9 +29,16 @@ describe('edits', () => {
       { edit: 'field.add', image: 'i2', field: field('a', 112) },
     ];
     for (const edit of edits) cell = applyEdit(cell, edit);
-    expect(cell).toMatchObject({ name: 'Store', controller: { elementBits: 32 }, network: { gateway: '192.168.40.254' } });
+    expect(cell).toMatchObject({
+      name: 'Store',
+      controller: { elementBits: 32 },
+      network: { gateway: '192.168.40.254' },
+    });
     expect(cell.devices[1]).toMatchObject({ name: 'pump_m2', address: '192.168.40.22' });
-    expect(cell.devices[0]!.links[0]).toMatchObject({ feedbackRpi: 50_000, feedback: { size: 16, fields: [{ at: 112 }] } });
+    expect(cell.devices[0]!.links[0]).toMatchObject({
+      feedbackRpi: 50_000,
+      feedback: { size: 16, fields: [{ at: 112 }] },
+    });
     cell = applyEdit(cell, { edit: 'field.remove', image: 'i2', field: 'a' });
     cell = applyEdit(cell, { edit: 'device.remove', device: 'd2' });
     expect(feedbackOf(cell).fields).toEqual([]);
@@ -40,29 +47,64 @@ describe('edits', () => {
 
   test.each<[string, Edit, string]>([
     ['a field past the end', { edit: 'field.add', image: 'i2', field: field('x', 88) }, 'edit.fieldPastEnd'],
-    ['a field moved past the end', { edit: 'field.set', image: 'i2', field: 'a', set: { at: 96 } }, 'edit.fieldPastEnd'],
-    ['a bit before the beginning', { edit: 'field.set', image: 'i2', field: 'a', set: { at: -1 } }, 'input.invalid'],
+    [
+      'a field moved past the end',
+      { edit: 'field.set', image: 'i2', field: 'a', set: { at: 96 } },
+      'edit.fieldPastEnd',
+    ],
+    [
+      'a bit before the beginning',
+      { edit: 'field.set', image: 'i2', field: 'a', set: { at: -1 } },
+      'input.invalid',
+    ],
     ['a negative size', { edit: 'image.set', image: 'i2', set: { size: -1 } }, 'input.invalid'],
     ['not a number', { edit: 'image.set', image: 'i2', set: { size: NaN } }, 'input.invalid'],
-    ['a length that the type does not have', { edit: 'field.set', image: 'i2', field: 'a', set: { bits: 12 } }, 'input.invalid'],
-    ['an unknown key', { edit: 'field.set', image: 'i2', field: 'a', set: { colour: 'red' } }, 'input.invalid'],
+    [
+      'a length that the type does not have',
+      { edit: 'field.set', image: 'i2', field: 'a', set: { bits: 12 } },
+      'input.invalid',
+    ],
+    [
+      'an unknown key',
+      { edit: 'field.set', image: 'i2', field: 'a', set: { colour: 'red' } },
+      'input.invalid',
+    ],
     ['an unknown field', { edit: 'field.remove', image: 'i2', field: 'zz' }, 'edit.unknown'],
     ['an unknown image', { edit: 'image.set', image: 'zz', set: { size: 1 } }, 'edit.unknown'],
     ['an unknown device', { edit: 'device.remove', device: 'zz' }, 'edit.unknown'],
     ['an id that is taken', { edit: 'device.add', device: testDevice() }, 'edit.idTaken'],
     ['a field id that is taken', { edit: 'field.add', image: 'i2', field: field('a', 32) }, 'input.invalid'],
-    ['a rational with denominator 0', { edit: 'field.set', image: 'i2', field: 'a', set: { scale: { numerator: 1, denominator: 0, offset: 0 } } }, 'input.invalid'],
+    [
+      'a rational with denominator 0',
+      {
+        edit: 'field.set',
+        image: 'i2',
+        field: 'a',
+        set: { scale: { numerator: 1, denominator: 0, offset: 0 } },
+      },
+      'input.invalid',
+    ],
   ])('%s is refused', (_says, edit, code) => {
-    expect(() => applyEdit(withFields([field('a', 0)]), edit)).toThrow(expect.objectContaining({ code }) as Error);
+    expect(() => applyEdit(withFields([field('a', 0)]), edit)).toThrow(
+      expect.objectContaining({ code }) as Error,
+    );
   });
 
   test('an image made smaller keeps its fields; the checks point at them', () => {
-    const cell = applyEdit(withFields([field('a', 80)]), { edit: 'image.set', image: 'i2', set: { size: 4 } });
+    const cell = applyEdit(withFields([field('a', 80)]), {
+      edit: 'image.set',
+      image: 'i2',
+      set: { size: 4 },
+    });
     expect(feedbackOf(cell).fields).toHaveLength(1);
   });
 
   test('a set changes nothing that it does not name', () => {
-    const cell = applyEdit(withFields([field('a', 0)]), { edit: 'device.set', device: 'd1', set: { name: 'other' } });
+    const cell = applyEdit(withFields([field('a', 0)]), {
+      edit: 'device.set',
+      device: 'd1',
+      set: { name: 'other' },
+    });
     expect(cell.devices[0]).toEqual({ ...withFields([field('a', 0)]).devices[0], name: 'other' });
   });
 

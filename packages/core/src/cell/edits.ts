@@ -30,9 +30,18 @@ export const Edit = z.discriminatedUnion('edit', [
     link: id,
     set: withoutId(Link, 'command', 'feedback', 'protocol', 'connection'),
   }),
-  z.strictObject({ edit: z.literal('image.set'), image: id, set: withoutId(CommandImage, 'direction', 'fields') }),
+  z.strictObject({
+    edit: z.literal('image.set'),
+    image: id,
+    set: withoutId(CommandImage, 'direction', 'fields'),
+  }),
   z.strictObject({ edit: z.literal('field.add'), image: id, field: z.unknown() }),
-  z.strictObject({ edit: z.literal('field.set'), image: id, field: id, set: z.record(z.string(), z.unknown()) }),
+  z.strictObject({
+    edit: z.literal('field.set'),
+    image: id,
+    field: id,
+    set: z.record(z.string(), z.unknown()),
+  }),
   z.strictObject({ edit: z.literal('field.remove'), image: id, field: id }),
 ]);
 export type Edit = z.input<typeof Edit>;
@@ -77,7 +86,9 @@ export function editTitle(cell: Cell, edit: Edit): string {
     case 'field.remove':
       return `remove ${field()}`;
     case 'field.set':
-      return 'at' in edit.set || 'bits' in edit.set ? `place ${field()}` : `change ${changed(edit.set)} of ${field()}`;
+      return 'at' in edit.set || 'bits' in edit.set
+        ? `place ${field()}`
+        : `change ${changed(edit.set)} of ${field()}`;
   }
 }
 
@@ -92,12 +103,17 @@ function edited(cell: Cell, edit: ParsedEdit): unknown {
     case 'network.set':
       return { ...cell, network: { ...cell.network, ...edit.set } };
     case 'device.add':
-      if (cell.devices.some((d) => d.id === edit.device.id)) throw new Problem('edit.idTaken', { id: edit.device.id });
-      for (const link of edit.device.links) for (const image of [link.command, link.feedback]) refuseOutside(image);
+      if (cell.devices.some((d) => d.id === edit.device.id))
+        throw new Problem('edit.idTaken', { id: edit.device.id });
+      for (const link of edit.device.links)
+        for (const image of [link.command, link.feedback]) refuseOutside(image);
       return { ...cell, devices: [...cell.devices, edit.device] };
     case 'device.set':
       deviceById(cell, edit.device);
-      return { ...cell, devices: cell.devices.map((d) => (d.id === edit.device ? { ...d, ...edit.set } : d)) };
+      return {
+        ...cell,
+        devices: cell.devices.map((d) => (d.id === edit.device ? { ...d, ...edit.set } : d)),
+      };
     case 'device.remove':
       deviceById(cell, edit.device);
       return { ...cell, devices: cell.devices.filter((d) => d.id !== edit.device) };
@@ -121,11 +137,17 @@ function edited(cell: Cell, edit: ParsedEdit): unknown {
       const field = fieldById(image, edit.field);
       const next = parseInput(Field, { ...field, ...edit.set, id: field.id }, `field ${field.name}`);
       if (next.at !== field.at || next.bits !== field.bits) refuseOutside({ ...image, fields: [next] });
-      return withImage(cell, edit.image, (i) => ({ ...i, fields: i.fields.map((f) => (f.id === next.id ? next : f)) }));
+      return withImage(cell, edit.image, (i) => ({
+        ...i,
+        fields: i.fields.map((f) => (f.id === next.id ? next : f)),
+      }));
     }
     case 'field.remove':
       fieldById(imageById(cell, edit.image).image, edit.field);
-      return withImage(cell, edit.image, (i) => ({ ...i, fields: i.fields.filter((f) => f.id !== edit.field) }));
+      return withImage(cell, edit.image, (i) => ({
+        ...i,
+        fields: i.fields.filter((f) => f.id !== edit.field),
+      }));
   }
 }
 

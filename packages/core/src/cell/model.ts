@@ -28,7 +28,9 @@ const printable = (most: number) =>
 const name = printable(64).min(1, 'is empty');
 const text = printable(200).default('');
 
-const dottedQuad = z.string().refine((a) => ipaddr.IPv4.isValidFourPartDecimal(a), 'is no IPv4 address such as 192.168.40.21');
+const dottedQuad = z
+  .string()
+  .refine((a) => ipaddr.IPv4.isValidFourPartDecimal(a), 'is no IPv4 address such as 192.168.40.21');
 const subnet = z
   .string()
   .refine(
@@ -46,7 +48,12 @@ export const Label = z.strictObject({
 
 /** Value = raw × numerator / denominator + offset. */
 export const Scale = z.strictObject({
-  numerator: z.number().int().min(-1_000_000_000).max(1_000_000_000).refine((n) => n !== 0, 'is 0, so every raw number would mean the same'),
+  numerator: z
+    .number()
+    .int()
+    .min(-1_000_000_000)
+    .max(1_000_000_000)
+    .refine((n) => n !== 0, 'is 0, so every raw number would mean the same'),
   denominator: int(1, 1_000_000_000),
   offset: z.number(),
 });
@@ -171,7 +178,8 @@ export const Cell = z
     const seen = new Set<string>();
     const claim = (kind: string, value: string, path: (string | number)[]) => {
       const key = `${kind} ${value}`;
-      if (seen.has(key)) context.addIssue({ code: 'custom', path, message: `is the id ${value} a second time` });
+      if (seen.has(key))
+        context.addIssue({ code: 'custom', path, message: `is the id ${value} a second time` });
       seen.add(key);
     };
     cell.devices.forEach((device, d) => {

@@ -9,7 +9,14 @@ export const testDevice = (part: Partial<Device> = {}): Device => ({
   maker: '',
   serves: '',
   address: '192.168.40.21',
-  identity: { vendor: 65_000, deviceType: 2, productCode: 1, majorRevision: 1, minorRevision: 1, productName: 'P' },
+  identity: {
+    vendor: 65_000,
+    deviceType: 2,
+    productCode: 1,
+    majorRevision: 1,
+    minorRevision: 1,
+    productName: 'P',
+  },
   standIn: null,
   links: [
     {

@@ -22,7 +22,11 @@ describe('findings', () => {
 
   test('overlap names both fields and the bits', () => {
     const [finding] = check(withFields([field('a', 0), field('b', 12, 8)]));
-    expect(finding).toMatchObject({ code: 'field.overlap', severity: 'error', place: { image: 'i2', field: 'b' } });
+    expect(finding).toMatchObject({
+      code: 'field.overlap',
+      severity: 'error',
+      place: { image: 'i2', field: 'b' },
+    });
     expect(finding?.facts).toMatchObject({ first: 'a', second: 'b', fromBit: 12, toBit: 15 });
   });
 
@@ -49,7 +53,10 @@ describe('findings', () => {
   });
 
   test('names and addresses used twice, also by the controller', () => {
-    expect(codes(testCell([testDevice({ name: 'PLC_c1', address: '192.168.40.1' })]))).toEqual(['device.nameTwice', 'address.twice']);
+    expect(codes(testCell([testDevice({ name: 'PLC_c1', address: '192.168.40.1' })]))).toEqual([
+      'device.nameTwice',
+      'address.twice',
+    ]);
   });
 
   test.each([
@@ -69,13 +76,23 @@ describe('findings', () => {
     link.id = 'l2';
     Object.assign(link.command, { id: 'i3', start: 7 });
     Object.assign(link.feedback, { id: 'i4', start: 12 });
-    expect(check(testCell([testDevice(), { ...second, links: [link] }])).map((f) => [f.code, f.facts])).toEqual([
-      ['image.areaOverlap', { first: 'pump_m1 command', second: 'pump_m2 command', direction: 'output', byte: 7 }],
+    expect(
+      check(testCell([testDevice(), { ...second, links: [link] }])).map((f) => [f.code, f.facts]),
+    ).toEqual([
+      [
+        'image.areaOverlap',
+        { first: 'pump_m1 command', second: 'pump_m2 command', direction: 'output', byte: 7 },
+      ],
     ]);
   });
 
   test('a name that code cannot use, and a safety device on a standard protocol, are notices', () => {
-    expect(check(testCell([testDevice({ name: 'Pumpe 1', kind: 'safety controller' })])).map((f) => [f.code, f.severity])).toEqual([
+    expect(
+      check(testCell([testDevice({ name: 'Pumpe 1', kind: 'safety controller' })])).map((f) => [
+        f.code,
+        f.severity,
+      ]),
+    ).toEqual([
       ['device.nameNoIdentifier', 'notice'],
       ['safety.statusOnly', 'notice'],
     ]);
@@ -99,7 +116,9 @@ describe('a size in the wrong unit', () => {
     [0, 0],
     [0, 8],
     [8, 0],
-  ])('%i planned, %i there: no factor', (planned, actual) => expect(sizeReading(planned, actual)).toBeUndefined());
+  ])('%i planned, %i there: no factor', (planned, actual) =>
+    expect(sizeReading(planned, actual)).toBeUndefined(),
+  );
 
   test('is found at the desk, in either direction', () => {
     expect(check(climate(8, 12))).toEqual([]);

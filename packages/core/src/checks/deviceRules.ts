@@ -17,7 +17,12 @@ export const deviceNameNoIdentifier: Rule = ({ devices }) =>
   devices
     .filter((d) => identifierOf(d.name) !== d.name)
     .map((d) =>
-      finding('device.nameNoIdentifier', 'notice', { device: d.id }, { name: d.name, becomes: identifierOf(d.name) }),
+      finding(
+        'device.nameNoIdentifier',
+        'notice',
+        { device: d.id },
+        { name: d.name, becomes: identifierOf(d.name) },
+      ),
     );
 
 /** Two parties of the network have one address. */

@@ -10,13 +10,18 @@ const titleOf = ({ device, image }: ImagePlace) => imageTitle(device, image.dire
 export const fieldOverlap: Rule = (cell) =>
   allImages(cell).flatMap((place) =>
     overlapsIn(place.image.fields).map(({ first, second, fromBit, toBit }) =>
-      finding('field.overlap', 'error', { ...placeOf(place), field: second.id }, {
-        image: titleOf(place),
-        first: first.name,
-        second: second.name,
-        fromBit,
-        toBit,
-      }),
+      finding(
+        'field.overlap',
+        'error',
+        { ...placeOf(place), field: second.id },
+        {
+          image: titleOf(place),
+          first: first.name,
+          second: second.name,
+          fromBit,
+          toBit,
+        },
+      ),
     ),
   );
 
@@ -26,12 +31,17 @@ export const fieldPastEnd: Rule = (cell) =>
     place.image.fields
       .filter((field) => fieldEnd(field) > place.image.size * 8)
       .map((field) =>
-        finding('field.pastEnd', 'error', { ...placeOf(place), field: field.id }, {
-          image: titleOf(place),
-          field: field.name,
-          endsAtByte: (fieldEnd(field) - 1) >> 3,
-          size: place.image.size,
-        }),
+        finding(
+          'field.pastEnd',
+          'error',
+          { ...placeOf(place), field: field.id },
+          {
+            image: titleOf(place),
+            field: field.name,
+            endsAtByte: (fieldEnd(field) - 1) >> 3,
+            size: place.image.size,
+          },
+        ),
       ),
   );
 
@@ -41,10 +51,15 @@ export const fieldNameTwice: Rule = (cell) =>
     groupsBy(place.image.fields, (f) => f.name.toLowerCase())
       .filter((group) => group.length > 1)
       .map((group) =>
-        finding('field.nameTwice', 'warning', { ...placeOf(place), field: group[1]!.id }, {
-          image: titleOf(place),
-          name: group[0]!.name,
-          count: group.length,
-        }),
+        finding(
+          'field.nameTwice',
+          'warning',
+          { ...placeOf(place), field: group[1]!.id },
+          {
+            image: titleOf(place),
+            name: group[0]!.name,
+            count: group.length,
+          },
+        ),
       ),
   );

@@ -9,11 +9,16 @@ export const imageNotWholeElements: Rule = (cell) =>
   allImages(cell)
     .filter(({ image }) => (image.size * 8) % cell.controller.elementBits !== 0)
     .map(({ device, image }) =>
-      finding('image.notWholeElements', 'warning', { device: device.id, image: image.id }, {
-        image: imageTitle(device, image.direction),
-        size: image.size,
-        elementBits: cell.controller.elementBits,
-      }),
+      finding(
+        'image.notWholeElements',
+        'warning',
+        { device: device.id, image: image.id },
+        {
+          image: imageTitle(device, image.direction),
+          size: image.size,
+          elementBits: cell.controller.elementBits,
+        },
+      ),
     );
 
 /** Instance or size differ from what the kind of device is known to have. */
@@ -51,11 +56,16 @@ export const imageAreaOverlap: Rule = (cell) =>
     return places.slice(1).flatMap((later, i) => {
       const before = places[i]!;
       if (later.image.start >= before.image.start + before.image.size) return [];
-      return finding('image.areaOverlap', 'error', { device: later.device.id, image: later.image.id }, {
-        first: imageTitle(before.device, direction),
-        second: imageTitle(later.device, direction),
-        direction: direction === 'command' ? 'output' : 'input',
-        byte: later.image.start,
-      });
+      return finding(
+        'image.areaOverlap',
+        'error',
+        { device: later.device.id, image: later.image.id },
+        {
+          first: imageTitle(before.device, direction),
+          second: imageTitle(later.device, direction),
+          direction: direction === 'command' ? 'output' : 'input',
+          byte: later.image.start,
+        },
+      );
     });
   });

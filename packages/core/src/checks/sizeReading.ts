@@ -12,9 +12,15 @@ export function sizeReading(planned: number, actual: number): SizeReading | unde
   for (const factor of [2, 4]) {
     const elements = `${factor * 8}-bit elements`;
     if (planned * factor === actual && planned > 0)
-      return { factor, reading: `${planned} is the number of ${elements}: elements were entered where bytes are counted.` };
+      return {
+        factor,
+        reading: `${planned} is the number of ${elements}: elements were entered where bytes are counted.`,
+      };
     if (planned === actual * factor && actual > 0)
-      return { factor, reading: `${actual} bytes were taken for ${elements}: bytes were entered where elements are counted.` };
+      return {
+        factor,
+        reading: `${actual} bytes were taken for ${elements}: bytes were entered where elements are counted.`,
+      };
   }
   return undefined;
 }

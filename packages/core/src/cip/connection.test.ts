@@ -1,6 +1,12 @@
 import { describe, expect, test } from 'vitest';
 import { decode, encode } from '../bytes/struct.js';
-import { forwardClose, forwardOpen, largeForwardOpen, multiplierCode, multiplierOf } from './connectionManager.js';
+import {
+  forwardClose,
+  forwardOpen,
+  largeForwardOpen,
+  multiplierCode,
+  multiplierOf,
+} from './connectionManager.js';
 import { connectionIdOf, decodeIoPacket, encodeIoPacket, isNewer } from './ioPacket.js';
 import { decodeRequest, decodeResponse, encodeRequest, encodeResponse } from './messageRouter.js';
 import { logical } from './path.js';
@@ -16,7 +22,13 @@ const openBytes = hex(`
   03 fa  00 00 00 00  05 00 a1 b2  34 12  e8 fd  78 56 34 12  00  00 00 00
   20 4e 00 00  0e 48  20 4e 00 00  0e 48  01
   04 20 04 24 96 2c 78 2c 6e`);
-const direction = { type: 'point-to-point' as const, priority: 2, variable: false, redundantOwner: false, size: 14 };
+const direction = {
+  type: 'point-to-point' as const,
+  priority: 2,
+  variable: false,
+  redundantOwner: false,
+  size: 14,
+};
 const openRequest = {
   priorityTick: 3,
   timeoutTicks: 250,
@@ -52,7 +64,9 @@ describe('Connection Manager', () => {
     for (const type of ['null', 'multicast', 'point-to-point'] as const)
       for (const flag of [false, true]) {
         const toTarget = { type, priority: 3, variable: flag, redundantOwner: !flag, size: 511 };
-        expect(decode(forwardOpen, encode(forwardOpen, { ...openRequest, toTarget }), 'x').toTarget).toEqual(toTarget);
+        expect(decode(forwardOpen, encode(forwardOpen, { ...openRequest, toTarget }), 'x').toTarget).toEqual(
+          toTarget,
+        );
       }
   });
 
@@ -78,7 +92,11 @@ describe('Connection Manager', () => {
 
 describe('Message Router', () => {
   test('Get_Attribute_Single of the vendor: 0E 03 20 01 24 01 30 01', () => {
-    const request = { service: 0x0e, path: [logical('class', 1), logical('instance', 1), logical('attribute', 1)], data: new Uint8Array() };
+    const request = {
+      service: 0x0e,
+      path: [logical('class', 1), logical('instance', 1), logical('attribute', 1)],
+      data: new Uint8Array(),
+    };
     expect(encodeRequest(request)).toEqual(hex('0e 03 20 01 24 01 30 01'));
     expect(decodeRequest(hex('0e 03 20 01 24 01 30 01'))).toEqual(request);
   });
@@ -102,14 +120,23 @@ describe('cyclic packets', () => {
   const packetBytes = hex('02 00 02 80 08 00 05 00 a1 b2 07 00 00 00 b1 00 08 00 07 00 01 00 00 00 aa bb');
 
   test('a command packet with run/idle header', () => {
-    const packet = { connectionId: 0xb2a1_0005, packetSequence: 7, dataSequence: 7, run: true, data: hex('aa bb') };
+    const packet = {
+      connectionId: 0xb2a1_0005,
+      packetSequence: 7,
+      dataSequence: 7,
+      run: true,
+      data: hex('aa bb'),
+    };
     expect(encodeIoPacket(packet)).toEqual(packetBytes);
     expect(decodeIoPacket(packetBytes, true)).toEqual(packet);
     expect(connectionIdOf(packetBytes)).toBe(0xb2a1_0005);
   });
 
   test('the modeless format has no header', () => {
-    expect(decodeIoPacket(packetBytes, false)).toMatchObject({ run: undefined, data: hex('01 00 00 00 aa bb') });
+    expect(decodeIoPacket(packetBytes, false)).toMatchObject({
+      run: undefined,
+      data: hex('01 00 00 00 aa bb'),
+    });
   });
 
   test('other datagrams have no connection', () => {

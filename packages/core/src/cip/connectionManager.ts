@@ -101,7 +101,12 @@ export const forwardOpened = struct({
 export const forwardRefused = struct({ ...triad, remainingPath: u8, reserved: u8 });
 
 /** Body of Forward_Close. */
-export const forwardClose = struct({ priorityTick: u8, timeoutTicks: u8, ...triad, path: pathWithSize(true) });
+export const forwardClose = struct({
+  priorityTick: u8,
+  timeoutTicks: u8,
+  ...triad,
+  path: pathWithSize(true),
+});
 
 /** Body of the answer to a successful Forward_Close. */
 export const forwardClosed = struct({ ...triad, applicationWords: u8, reserved: u8 });

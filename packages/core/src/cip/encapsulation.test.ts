@@ -21,7 +21,10 @@ const identityAnswer = `
 describe('encapsulation', () => {
   test('RegisterSession is these 28 bytes', () => {
     const data = encode(enip.registerSession, { version: 1, options: 0 });
-    const frame = { ...enip.request(enip.commands.registerSession, 0, data), context: hex('01 02 03 04 05 06 07 08') };
+    const frame = {
+      ...enip.request(enip.commands.registerSession, 0, data),
+      context: hex('01 02 03 04 05 06 07 08'),
+    };
     expect(text(enip.encodeFrame(frame))).toBe(registerRequest);
     expect(enip.takeFrame(hex(registerRequest)).frame).toEqual(frame);
   });

@@ -1,4 +1,16 @@
-import { bytes, decode, encode, shortString, struct, u16, u16be, u32, u32be, u8, type Part } from '../bytes/struct.js';
+import {
+  bytes,
+  decode,
+  encode,
+  shortString,
+  struct,
+  u16,
+  u16be,
+  u32,
+  u32be,
+  u8,
+  type Part,
+} from '../bytes/struct.js';
 import { Reader } from '../bytes/reader.js';
 
 /** EtherNet/IP encapsulation, CIP Vol. 2 (EtherNet/IP adaptation), chapter 2. */
@@ -62,7 +74,11 @@ export function encodeFrame(frame: EncapsulationFrame): Uint8Array {
 }
 
 /** A frame to send with a fresh, empty context. */
-export function request(command: number, session: number, data: Uint8Array = new Uint8Array()): EncapsulationFrame {
+export function request(
+  command: number,
+  session: number,
+  data: Uint8Array = new Uint8Array(),
+): EncapsulationFrame {
   return { command, session, status: 0, context: new Uint8Array(8), options: 0, data };
 }
 

@@ -3,7 +3,14 @@ export { decode, encode, u16, u32, u8, shortString } from '../bytes/struct.js';
 export * as encapsulation from './encapsulation.js';
 export { decodePath, encodePath, logical, logicalOf } from './path.js';
 export type { ElectronicKey, Segment } from './path.js';
-export { classes, decodeRequest, decodeResponse, encodeRequest, encodeResponse, services } from './messageRouter.js';
+export {
+  classes,
+  decodeRequest,
+  decodeResponse,
+  encodeRequest,
+  encodeResponse,
+  services,
+} from './messageRouter.js';
 export type { RouterRequest, RouterResponse } from './messageRouter.js';
 export {
   class1Cyclic,
@@ -18,7 +25,14 @@ export {
   multiplierOf,
 } from './connectionManager.js';
 export type { ForwardOpen, NetworkParameters } from './connectionManager.js';
-export { connectionIdOf, decodeIoPacket, encodeIoPacket, isNewer, runIdleBytes, sequenceBytes } from './ioPacket.js';
+export {
+  connectionIdOf,
+  decodeIoPacket,
+  encodeIoPacket,
+  isNewer,
+  runIdleBytes,
+  sequenceBytes,
+} from './ioPacket.js';
 export type { IoPacket } from './ioPacket.js';
 export { extendedStatus, generalStatus, hexCode, statusText } from './status.js';
 export { identityObject, identityStatus, operational } from './identity.js';

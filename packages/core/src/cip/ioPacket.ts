@@ -44,7 +44,10 @@ export function connectionIdOf(message: Uint8Array): number | undefined {
 /** Throws `bytes.short` on a packet that is cut off. */
 export function decodeIoPacket(message: Uint8Array, runIdleHeader: boolean): IoPacket {
   const list = items.read(new Reader(message, 'cyclic packet'));
-  const head = new Reader(itemOf(list, itemTypes.sequencedAddress) ?? new Uint8Array(), 'sequenced address item');
+  const head = new Reader(
+    itemOf(list, itemTypes.sequencedAddress) ?? new Uint8Array(),
+    'sequenced address item',
+  );
   const body = new Reader(itemOf(list, itemTypes.connectedData) ?? new Uint8Array(), 'connected data item');
   return {
     connectionId: head.u32(),

@@ -15,7 +15,12 @@ export const services = {
 } as const;
 
 /** Object classes, Vol. 1, chapter 5. */
-export const classes = { identity: 0x01, messageRouter: 0x02, assembly: 0x04, connectionManager: 0x06 } as const;
+export const classes = {
+  identity: 0x01,
+  messageRouter: 0x02,
+  assembly: 0x04,
+  connectionManager: 0x06,
+} as const;
 
 export interface RouterRequest {
   service: number;

@@ -29,11 +29,23 @@ const general: Record<number, StatusText> = {
     means: 'The device has no such class or instance.',
     cure: 'Compare the instance numbers with the description of the device.',
   },
-  0x08: { means: 'The device does not offer this service.', cure: 'Use a service that its manual lists for this object.' },
-  0x09: { means: 'The device does not accept this value.', cure: 'Compare with the range that its manual gives.' },
-  0x0c: { means: 'The object cannot do this in its present state.', cure: 'Bring the device into the state that is asked for, such as stopped.' },
+  0x08: {
+    means: 'The device does not offer this service.',
+    cure: 'Use a service that its manual lists for this object.',
+  },
+  0x09: {
+    means: 'The device does not accept this value.',
+    cure: 'Compare with the range that its manual gives.',
+  },
+  0x0c: {
+    means: 'The object cannot do this in its present state.',
+    cure: 'Bring the device into the state that is asked for, such as stopped.',
+  },
   0x0e: { means: 'This attribute can only be read.', cure: 'Write the parameter that it is made from.' },
-  0x10: { means: 'The state of the device forbids this.', cure: 'Stop it, or end another master’s control, then try again.' },
+  0x10: {
+    means: 'The state of the device forbids this.',
+    cure: 'Stop it, or end another master’s control, then try again.',
+  },
   0x13: { means: 'Too few bytes were sent.', cure: 'Compare the length with the type of the value.' },
   0x14: { means: 'The object has no such attribute.', cure: 'Compare the attribute number with the manual.' },
   0x15: { means: 'Too many bytes were sent.', cure: 'Compare the length with the type of the value.' },
@@ -63,29 +75,89 @@ export const extendedStatus = {
 } as const;
 
 const extended: Record<number, StatusText> = {
-  0x0100: { means: 'The same connection is open already.', cure: 'Wait until the old one times out, or close it.' },
-  0x0103: { means: 'The device does not offer this transport class or trigger.', cure: 'Use class 1, cyclic.' },
-  0x0106: { means: 'Another controller owns the outputs.', cure: 'Find and stop the other owner, or ask for an input-only connection.' },
+  0x0100: {
+    means: 'The same connection is open already.',
+    cure: 'Wait until the old one times out, or close it.',
+  },
+  0x0103: {
+    means: 'The device does not offer this transport class or trigger.',
+    cure: 'Use class 1, cyclic.',
+  },
+  0x0106: {
+    means: 'Another controller owns the outputs.',
+    cure: 'Find and stop the other owner, or ask for an input-only connection.',
+  },
   0x0107: { means: 'The device knows no such connection.', cure: 'It has timed out already; open it anew.' },
-  0x0108: { means: 'The parameters of the connection are not valid.', cure: 'Compare type and priority with the manual.' },
-  0x0109: { means: 'The size of the connection does not fit the device.', cure: 'Enter the sizes of the assembly instances in bytes.' },
+  0x0108: {
+    means: 'The parameters of the connection are not valid.',
+    cure: 'Compare type and priority with the manual.',
+  },
+  0x0109: {
+    means: 'The size of the connection does not fit the device.',
+    cure: 'Enter the sizes of the assembly instances in bytes.',
+  },
   0x0111: { means: 'The device does not offer this update time.', cure: 'Ask for a longer one.' },
   0x0113: { means: 'The device has no connection left.', cure: 'Close other connections to it.' },
-  0x0114: { means: 'Vendor or product code differs from the plan: another device stands at this address.', cure: 'Find out which device it is, then correct the plan or the address.' },
-  0x0115: { means: 'The device type differs from the plan: another kind of device stands at this address.', cure: 'Find out which device it is, then correct the plan or the address.' },
-  0x0116: { means: 'The revision differs from the plan.', cure: 'Accept the revision that was found, if its images are the same.' },
-  0x0117: { means: 'An assembly instance of the path does not exist.', cure: 'Compare the instance numbers with the description of the device.' },
-  0x0123: { means: 'The device does not offer this connection type.', cure: 'Use point-to-point in both directions.' },
-  0x0126: { means: 'The configuration data has the wrong size.', cure: 'Send as many bytes as the configuration assembly has, or none.' },
-  0x0127: { means: 'The command image has the wrong size.', cure: 'Enter the size of the assembly in bytes.' },
-  0x0128: { means: 'The feedback image has the wrong size.', cure: 'Enter the size of the assembly in bytes.' },
-  0x0129: { means: 'The configuration instance does not exist.', cure: 'Compare it with the description of the device.' },
-  0x012a: { means: 'The command instance does not exist.', cure: 'Compare it with the description of the device.' },
-  0x012b: { means: 'The feedback instance does not exist.', cure: 'Compare it with the description of the device.' },
-  0x0203: { means: 'The connection has timed out.', cure: 'Look for lost packets; a longer update time helps a loaded network.' },
-  0x0204: { means: 'The request to open was not answered in time.', cure: 'Look at power and cable; try again.' },
-  0x0311: { means: 'The path names a port that the device does not have.', cure: 'Address the device directly.' },
-  0x0315: { means: 'The path has a segment that the device does not understand.', cure: 'Compare the path with the description of the device.' },
+  0x0114: {
+    means: 'Vendor or product code differs from the plan: another device stands at this address.',
+    cure: 'Find out which device it is, then correct the plan or the address.',
+  },
+  0x0115: {
+    means: 'The device type differs from the plan: another kind of device stands at this address.',
+    cure: 'Find out which device it is, then correct the plan or the address.',
+  },
+  0x0116: {
+    means: 'The revision differs from the plan.',
+    cure: 'Accept the revision that was found, if its images are the same.',
+  },
+  0x0117: {
+    means: 'An assembly instance of the path does not exist.',
+    cure: 'Compare the instance numbers with the description of the device.',
+  },
+  0x0123: {
+    means: 'The device does not offer this connection type.',
+    cure: 'Use point-to-point in both directions.',
+  },
+  0x0126: {
+    means: 'The configuration data has the wrong size.',
+    cure: 'Send as many bytes as the configuration assembly has, or none.',
+  },
+  0x0127: {
+    means: 'The command image has the wrong size.',
+    cure: 'Enter the size of the assembly in bytes.',
+  },
+  0x0128: {
+    means: 'The feedback image has the wrong size.',
+    cure: 'Enter the size of the assembly in bytes.',
+  },
+  0x0129: {
+    means: 'The configuration instance does not exist.',
+    cure: 'Compare it with the description of the device.',
+  },
+  0x012a: {
+    means: 'The command instance does not exist.',
+    cure: 'Compare it with the description of the device.',
+  },
+  0x012b: {
+    means: 'The feedback instance does not exist.',
+    cure: 'Compare it with the description of the device.',
+  },
+  0x0203: {
+    means: 'The connection has timed out.',
+    cure: 'Look for lost packets; a longer update time helps a loaded network.',
+  },
+  0x0204: {
+    means: 'The request to open was not answered in time.',
+    cure: 'Look at power and cable; try again.',
+  },
+  0x0311: {
+    means: 'The path names a port that the device does not have.',
+    cure: 'Address the device directly.',
+  },
+  0x0315: {
+    means: 'The path has a segment that the device does not understand.',
+    cure: 'Compare the path with the description of the device.',
+  },
 };
 
 /** Sentence and cure of a status pair; an extended status only speaks with general status 1. */
@@ -93,7 +165,10 @@ export function statusText(status: number, extendedWords: readonly number[] = []
   const fine = status === 1 && extendedWords[0] !== undefined ? extended[extendedWords[0]] : undefined;
   return (
     fine ??
-    general[status] ?? { means: 'The standard gives this code no meaning here.', cure: 'Look it up in the manual of the device.' }
+    general[status] ?? {
+      means: 'The standard gives this code no meaning here.',
+      cure: 'Look it up in the manual of the device.',
+    }
   );
 }
 

@@ -9,7 +9,17 @@ const keywords = new Set(
   ULINT UNTIL USING USINT VAR WHILE WITH WORD WSTRING XOR`.split(/\s+/),
 );
 
-const folded: Record<string, string> = { ä: 'ae', ö: 'oe', ü: 'ue', Ä: 'Ae', Ö: 'Oe', Ü: 'Ue', ß: 'ss', ø: 'o', æ: 'ae' };
+const folded: Record<string, string> = {
+  ä: 'ae',
+  ö: 'oe',
+  ü: 'ue',
+  Ä: 'Ae',
+  Ö: 'Oe',
+  Ü: 'Ue',
+  ß: 'ss',
+  ø: 'o',
+  æ: 'ae',
+};
 
 /**
  * A name as an identifier of IEC 61131-3 (6.1.2): letters, digits and single underscores, no digit first, no keyword.

@@ -6,9 +6,26 @@ import { identifierOf, uniqueIdentifiers } from './identifiers.js';
 import { signalList } from './signalList.js';
 
 test('a line a field, both sides, readable by a CSV reader (RFC 4180)', () => {
-  const awkward = Field.parse({ id: 'a', name: 'level, "full"', type: 'BOOL', at: 17, bits: 1, labels: [{ value: 1, text: 'full' }] });
-  const formula = Field.parse({ id: 'b', name: '=1+1', type: 'UINT', at: 32, bits: 16, scale: { numerator: 1, denominator: 10, offset: 0 } });
-  const { data, errors } = Papa.parse<Record<string, string>>(signalList(withFields([formula, awkward])), { header: true, skipEmptyLines: true });
+  const awkward = Field.parse({
+    id: 'a',
+    name: 'level, "full"',
+    type: 'BOOL',
+    at: 17,
+    bits: 1,
+    labels: [{ value: 1, text: 'full' }],
+  });
+  const formula = Field.parse({
+    id: 'b',
+    name: '=1+1',
+    type: 'UINT',
+    at: 32,
+    bits: 16,
+    scale: { numerator: 1, denominator: 10, offset: 0 },
+  });
+  const { data, errors } = Papa.parse<Record<string, string>>(signalList(withFields([formula, awkward])), {
+    header: true,
+    skipEmptyLines: true,
+  });
   expect(errors).toEqual([]);
   expect(data).toHaveLength(2);
   expect(data[0]).toMatchObject({

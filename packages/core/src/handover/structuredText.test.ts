@@ -26,7 +26,14 @@ function layoutFor(seed: number): Field[] {
     if (at + bits > size * 8) break;
     const scaled = ['INT', 'UINT', 'DINT'].includes(type) && n % 2 === 0;
     fields.push(
-      Field.parse({ id: `f${n}`, name: `f${n}`, type, at, bits, ...(scaled ? { scale: { numerator: 1, denominator: 4, offset: -2 } } : {}) }),
+      Field.parse({
+        id: `f${n}`,
+        name: `f${n}`,
+        type,
+        at,
+        bits,
+        ...(scaled ? { scale: { numerator: 1, denominator: 4, offset: -2 } } : {}),
+      }),
     );
     at += bits;
   }
@@ -53,7 +60,8 @@ describe('the written code does what the codec does', () => {
         const { least, most } = limitsOf(field.type, field.bits);
         const reads = fieldTypes[field.type].reads;
         if (reads === 'float') codec.setValue(i, random / 1024);
-        else if (typeof most === 'bigint') codec.setValue(i, random < 0 ? (least as bigint) : most - BigInt(random));
+        else if (typeof most === 'bigint')
+          codec.setValue(i, random < 0 ? (least as bigint) : most - BigInt(random));
         else if (reads === 'boolean') codec.setValue(i, random > 0);
         else codec.setValue(i, Number(least) + (Math.abs(random) % (most - Number(least) + 1)));
       });
@@ -71,7 +79,9 @@ describe('the written code does what the codec does', () => {
           }),
         );
         if (direction === 'feedback')
-          expect(runUnpack(code, 'pump_m1_unpack', elementsOf(bytes, elementBits), elementBits)).toEqual(values);
+          expect(runUnpack(code, 'pump_m1_unpack', elementsOf(bytes, elementBits), elementBits)).toEqual(
+            values,
+          );
         else
           expect(runPack(code, 'pump_m1_pack', values, (size * 8) / elementBits, elementBits)).toEqual(
             elementsOf(bytes, elementBits),
@@ -81,7 +91,14 @@ describe('the written code does what the codec does', () => {
   });
 
   test('a scaled value that does not fit stops at the end of the range', () => {
-    const hertz = Field.parse({ id: 'f', name: 'hz', type: 'INT', at: 0, bits: 16, scale: { numerator: 1, denominator: 100, offset: 0 } });
+    const hertz = Field.parse({
+      id: 'f',
+      name: 'hz',
+      type: 'INT',
+      at: 0,
+      bits: 16,
+      scale: { numerator: 1, denominator: 100, offset: 0 },
+    });
     const code = structuredText(withFields([hertz], { direction: 'command', size: 2 }));
     expect(runPack(code, 'pump_m1_pack', { hz: 1000 }, 1, 16)).toEqual([0x7fffn]);
     expect(runPack(code, 'pump_m1_pack', { hz: -2.5 }, 1, 16)).toEqual([BigInt.asUintN(16, -250n)]);
@@ -90,8 +107,16 @@ describe('the written code does what the codec does', () => {
 
 describe('the written text', () => {
   test('names that code cannot use are made legal and stay different', () => {
-    const named = (id: string, at: number, name: string) => Field.parse({ id, name, type: 'BOOL', at, bits: 1 });
-    const code = structuredText(withFields([named('a', 0, 'Tür auf'), named('b', 1, 'Tuer  auf'), named('c', 2, 'IF'), named('d', 3, '2nd')]));
+    const named = (id: string, at: number, name: string) =>
+      Field.parse({ id, name, type: 'BOOL', at, bits: 1 });
+    const code = structuredText(
+      withFields([
+        named('a', 0, 'Tür auf'),
+        named('b', 1, 'Tuer  auf'),
+        named('c', 2, 'IF'),
+        named('d', 3, '2nd'),
+      ]),
+    );
     expect(code).toContain('Tuer_auf : BOOL');
     expect(code).toContain('Tuer_auf_2 : BOOL');
     expect(code).toContain('IF_1 : BOOL');
@@ -99,12 +124,21 @@ describe('the written text', () => {
   });
 
   test('a note cannot end its comment', () => {
-    const field = Field.parse({ id: 'a', name: 'a', type: 'BOOL', at: 0, bits: 1, note: 'x *) ; evil := 1; (*' });
+    const field = Field.parse({
+      id: 'a',
+      name: 'a',
+      type: 'BOOL',
+      at: 0,
+      bits: 1,
+      note: 'x *) ; evil := 1; (*',
+    });
     expect(structuredText(withFields([field]))).not.toContain('x *)');
   });
 
   test('a field past the end is left out, and an image without fields is still legal', () => {
-    const code = structuredText(withFields([Field.parse({ id: 'a', name: 'late', type: 'UINT', at: 88, bits: 16 })], { size: 11 }));
+    const code = structuredText(
+      withFields([Field.parse({ id: 'a', name: 'late', type: 'UINT', at: 88, bits: 16 })], { size: 11 }),
+    );
     expect(code).not.toContain('late');
     expect(code).toContain('no_field_yet : BOOL;');
   });

@@ -12,13 +12,15 @@ const partialAccess: Record<Width, string> = { 8: 'B', 16: 'W', 32: 'D', 64: 'L'
 const widthFor = (bits: number): Width => ([8, 16, 32, 64] as const).find((w) => w >= bits)!;
 
 /** `WORD_TO_UINT(x)`; nothing when both types are the same (IEC 61131-3:2013, 6.6.2.5.2). */
-const convert = (from: string, to: string, text: string) => (from === to ? text : `${from}_TO_${to}(${text})`);
+const convert = (from: string, to: string, text: string) =>
+  from === to ? text : `${from}_TO_${to}(${text})`;
 const shifted = (text: string, places: number) =>
   places === 0 ? text : places > 0 ? `SHL(${text}, ${places})` : `SHR(${text}, ${-places})`;
 const maskText = (bits: number) => `16#${((1n << BigInt(bits)) - 1n).toString(16).toUpperCase()}`;
 /** Comments must not end early, whatever a note says. */
 const comment = (text: string) => `(* ${text.replaceAll('*)', '* )').replaceAll('(*', '( *')} *)`;
-const real = (value: number) => (Number.isInteger(value) ? `${value}.0` : String(value).replace('e+', 'E').replace('e', 'E'));
+const real = (value: number) =>
+  Number.isInteger(value) ? `${value}.0` : String(value).replace('e+', 'E').replace('e', 'E');
 
 /** A value that does not fit stops at the end of the range; it never wraps. 64-bit limits are no exact LREAL. */
 function limited(field: Field, text: string): string {
@@ -58,11 +60,15 @@ function bitsOf(field: Field, elementBits: ElementBits): string {
   const last = Math.floor((fieldEnd(field) - 1) / elementBits);
   const inFirst = field.at - first * elementBits;
   if (first === last && field.bits === width && inFirst % width === 0)
-    return width === elementBits ? `raw[${first}]` : `raw[${first}].%${partialAccess[width]}${inFirst / width}`;
+    return width === elementBits
+      ? `raw[${first}]`
+      : `raw[${first}].%${partialAccess[width]}${inFirst / width}`;
   const work = Math.max(width, elementBits) as Width;
   const terms: string[] = [];
   for (let e = first; e <= last; e += 1)
-    terms.push(shifted(convert(bitString[elementBits], bitString[work], `raw[${e}]`), e * elementBits - field.at));
+    terms.push(
+      shifted(convert(bitString[elementBits], bitString[work], `raw[${e}]`), e * elementBits - field.at),
+    );
   const joined = terms.length > 1 ? `(${terms.join(' OR ')})` : terms[0]!;
   const masked = field.bits < work ? `${joined} AND ${maskText(field.bits)}` : joined;
   return convert(bitString[work], bitString[width], masked);
@@ -78,7 +84,8 @@ function unpackLine(fn: string, member: Member, elementBits: ElementBits): strin
   const number = numberType(member);
   const { numerator, denominator, offset } = field.scale;
   const raw = convert(number, type, convert(stringType, number, bits));
-  const factor = (numerator === 1 ? '' : ` * ${real(numerator)}`) + (denominator === 1 ? '' : ` / ${real(denominator)}`);
+  const factor =
+    (numerator === 1 ? '' : ` * ${real(numerator)}`) + (denominator === 1 ? '' : ` / ${real(denominator)}`);
   const plus = offset === 0 ? '' : offset < 0 ? ` - ${real(-offset)}` : ` + ${real(offset)}`;
   return `${fn}.${name} := ${raw}${factor}${plus};`;
 }
@@ -93,9 +100,12 @@ function packLines(fn: string, member: Member, elementBits: ElementBits): string
   if (field.scale) {
     const number = numberType(member);
     const { numerator, denominator, offset } = field.scale;
-    const less = offset === 0 ? `value.${name}` : `(value.${name} - ${offset < 0 ? `(${real(offset)})` : real(offset)})`;
+    const less =
+      offset === 0 ? `value.${name}` : `(value.${name} - ${offset < 0 ? `(${real(offset)})` : real(offset)})`;
     const raw =
-      less + (denominator === 1 ? '' : ` * ${real(denominator)}`) + (numerator === 1 ? '' : ` / ${real(numerator)}`);
+      less +
+      (denominator === 1 ? '' : ` * ${real(denominator)}`) +
+      (numerator === 1 ? '' : ` / ${real(numerator)}`);
     bits = convert(number, stringType, convert(type, number, limited(field, raw)));
   }
   if (field.bits < width) bits = `(${bits} AND ${maskText(field.bits)})`;
@@ -103,7 +113,10 @@ function packLines(fn: string, member: Member, elementBits: ElementBits): string
   const last = Math.floor((fieldEnd(field) - 1) / elementBits);
   const inFirst = field.at - first * elementBits;
   if (first === last && field.bits === width && inFirst % width === 0) {
-    const target = width === elementBits ? `${fn}[${first}]` : `${fn}[${first}].%${partialAccess[width]}${inFirst / width}`;
+    const target =
+      width === elementBits
+        ? `${fn}[${first}]`
+        : `${fn}[${first}].%${partialAccess[width]}${inFirst / width}`;
     return [`${target} := ${bits};`];
   }
   const work = Math.max(width, elementBits) as Width;
@@ -119,7 +132,9 @@ function structText(typeName: string, members: Member[], image: Image, elementBi
   const lines = members.map((m) => {
     const { controller, device } = bothSides(image, m.field.at, elementBits);
     const labels = m.field.labels.map((l) => `${l.value} = ${l.text}`).join(', ');
-    const facts = [m.field.unit, labels, m.field.note, `${controller.text}, device ${device.text}`].filter(Boolean);
+    const facts = [m.field.unit, labels, m.field.note, `${controller.text}, device ${device.text}`].filter(
+      Boolean,
+    );
     return `    ${m.name} : ${m.type}; ${comment(facts.join('; '))}`;
   });
   if (lines.length === 0) lines.push('    no_field_yet : BOOL;');
@@ -169,7 +184,9 @@ function imageText(device: Device, stem: string, image: Image, elementBits: Elem
 
 const stemsOf = (cell: Cell): Map<Link, string> => {
   const links = cell.devices.flatMap((device) => device.links.map((link, i) => ({ device, link, i })));
-  const names = uniqueIdentifiers(links.map(({ device, i }) => (i ? `${device.name}_${i + 1}` : device.name)));
+  const names = uniqueIdentifiers(
+    links.map(({ device, i }) => (i ? `${device.name}_${i + 1}` : device.name)),
+  );
   return new Map(links.map(({ link }, i) => [link, names[i]!]));
 };
 

@@ -29,13 +29,16 @@ describe('one bit, both sides', () => {
     expect(sides.device.side).toBe('input');
   });
 
-  test.each([8, 16, 32] as const)('every bit comes back from every address, %i-bit elements', (elementBits) => {
-    for (let bit = 0; bit < feedback.size * 8; bit += 1) {
-      const { controller, device } = bothSides(feedback, bit, elementBits);
-      for (const text of [controller.text, controller.direct, device.text])
-        expect(bitOfAddress(text, feedback, elementBits)).toBe(bit);
-    }
-  });
+  test.each([8, 16, 32] as const)(
+    'every bit comes back from every address, %i-bit elements',
+    (elementBits) => {
+      for (let bit = 0; bit < feedback.size * 8; bit += 1) {
+        const { controller, device } = bothSides(feedback, bit, elementBits);
+        for (const text of [controller.text, controller.direct, device.text])
+          expect(bitOfAddress(text, feedback, elementBits)).toBe(bit);
+      }
+    },
+  );
 
   test.each([
     ['cmd[0].%X1', 'address.unreadable'],

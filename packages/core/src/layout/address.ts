@@ -63,7 +63,10 @@ export function bothSides(image: Place, bit: number, elementBits: ElementBits): 
   };
 }
 
-const forms: { form: RegExp; bitOf: (parts: number[], image: Place, elementBits: ElementBits) => number | undefined }[] = [
+const forms: {
+  form: RegExp;
+  bitOf: (parts: number[], image: Place, elementBits: ElementBits) => number | undefined;
+}[] = [
   // fb[7].%X12, fb[7].12, fb[7]
   {
     form: /^(?:fb|cmd)\[(\d+)\](?:\.(?:%x)?(\d+))?$/,
@@ -92,7 +95,9 @@ export function bitOfAddress(typed: string, image: Place, elementBits: ElementBi
   if (!otherPrefix.test(text)) {
     for (const { form, bitOf } of forms) {
       const match = form.exec(text);
-      const parts = match?.slice(1).map((part) => (part === undefined ? undefined : Number(part))) as number[];
+      const parts = match
+        ?.slice(1)
+        .map((part) => (part === undefined ? undefined : Number(part))) as number[];
       const bit = match ? bitOf(parts, image, elementBits) : undefined;
       if (bit === undefined) continue;
       if (bit >= 0 && bit < image.size * 8) return bit;

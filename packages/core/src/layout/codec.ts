@@ -45,7 +45,7 @@ const powers = Float64Array.from({ length: 33 }, (_, i) => 2 ** i);
 
 function readBits(view: DataView, bit: number, count: number): number {
   let sum = 0;
-  for (let got = 0; got < count; ) {
+  for (let got = 0; got < count;) {
     const place = (bit + got) & 7;
     const take = Math.min(8 - place, count - got);
     const part = (view.getUint8((bit + got) >> 3) >>> place) & ((1 << take) - 1);
@@ -56,7 +56,7 @@ function readBits(view: DataView, bit: number, count: number): number {
 }
 
 function writeBits(view: DataView, bit: number, count: number, value: number): void {
-  for (let done = 0; done < count; ) {
+  for (let done = 0; done < count;) {
     const place = (bit + done) & 7;
     const take = Math.min(8 - place, count - done);
     const mask = ((1 << take) - 1) << place;

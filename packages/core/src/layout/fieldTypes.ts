@@ -19,7 +19,10 @@ export const fieldTypes = {
   REAL: { bits: 32, reads: 'float' },
   LREAL: { bits: 64, reads: 'float' },
   BITS: { bits: undefined, reads: 'unsigned' },
-} as const satisfies Record<string, { bits: number | undefined; reads: 'boolean' | 'signed' | 'unsigned' | 'float' }>;
+} as const satisfies Record<
+  string,
+  { bits: number | undefined; reads: 'boolean' | 'signed' | 'unsigned' | 'float' }
+>;
 
 export type FieldType = keyof typeof fieldTypes;
 
@@ -44,5 +47,7 @@ export function limitsOf(type: FieldType, bits: number): { least: number | bigin
       ? { least: -(1n << BigInt(bits - 1)), most: (1n << BigInt(bits - 1)) - 1n }
       : { least: 0n, most: (1n << BigInt(bits)) - 1n };
   }
-  return signed ? { least: -(2 ** (bits - 1)), most: 2 ** (bits - 1) - 1 } : { least: 0, most: 2 ** bits - 1 };
+  return signed
+    ? { least: -(2 ** (bits - 1)), most: 2 ** (bits - 1) - 1 }
+    : { least: 0, most: 2 ** bits - 1 };
 }

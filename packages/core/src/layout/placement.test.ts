@@ -2,10 +2,15 @@ import { expect, test } from 'vitest';
 import { Field } from '../cell/model.js';
 import { fieldAtBit, freeRuns, overlapsIn, snap, typeForRun, typeResized } from './placement.js';
 
-const field = (id: string, type: Field['type'], at: number, bits: number) => Field.parse({ id, name: id, type, at, bits });
+const field = (id: string, type: Field['type'], at: number, bits: number) =>
+  Field.parse({ id, name: id, type, at, bits });
 
 test('overlaps name the shared bits', () => {
-  const pairs = overlapsIn([field('a', 'UINT', 0, 16), field('b', 'BOOL', 15, 1), field('c', 'UINT', 16, 16)]);
+  const pairs = overlapsIn([
+    field('a', 'UINT', 0, 16),
+    field('b', 'BOOL', 15, 1),
+    field('c', 'UINT', 16, 16),
+  ]);
   expect(pairs.map((p) => [p.first.id, p.second.id, p.fromBit, p.toBit])).toEqual([['a', 'b', 15, 15]]);
 });
 
@@ -26,8 +31,17 @@ test('whole types stay on bytes and inside the image; bits go anywhere', () => {
 });
 
 test('the type follows the length', () => {
-  expect([typeForRun(0, 1), typeForRun(8, 16), typeForRun(3, 16), typeForRun(0, 12)]).toEqual(['BOOL', 'UINT', 'BITS', 'BITS']);
-  expect([typeResized('INT', 0, 32), typeResized('REAL', 0, 64), typeResized('INT', 0, 12)]).toEqual(['DINT', 'LREAL', 'BITS']);
+  expect([typeForRun(0, 1), typeForRun(8, 16), typeForRun(3, 16), typeForRun(0, 12)]).toEqual([
+    'BOOL',
+    'UINT',
+    'BITS',
+    'BITS',
+  ]);
+  expect([typeResized('INT', 0, 32), typeResized('REAL', 0, 64), typeResized('INT', 0, 12)]).toEqual([
+    'DINT',
+    'LREAL',
+    'BITS',
+  ]);
 });
 
 test('free runs are what no field covers', () => {

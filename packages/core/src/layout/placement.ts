@@ -17,7 +17,12 @@ export function overlapsIn(fields: readonly Field[]): Overlap[] {
   sorted.forEach((first, i) => {
     for (let k = i + 1; k < sorted.length && sorted[k]!.at < fieldEnd(first); k += 1) {
       const second = sorted[k]!;
-      overlaps.push({ first, second, fromBit: second.at, toBit: Math.min(fieldEnd(first), fieldEnd(second)) - 1 });
+      overlaps.push({
+        first,
+        second,
+        fromBit: second.at,
+        toBit: Math.min(fieldEnd(first), fieldEnd(second)) - 1,
+      });
     }
   });
   return overlaps;

@@ -3,10 +3,29 @@ import { Field } from '../cell/model.js';
 import { readout, shortText } from './readout.js';
 import { decimalsOf, fromEngineering, parseValue, valueText } from './scaling.js';
 
-const field = (part: Partial<Field> & Pick<Field, 'type' | 'at' | 'bits'>) => Field.parse({ id: 'f', name: 'speed', ...part });
-const hertz = field({ type: 'INT', at: 0, bits: 16, scale: { numerator: 1, denominator: 100, offset: 0 }, unit: 'Hz' });
-const percent = field({ type: 'UINT', at: 0, bits: 16, scale: { numerator: 1, denominator: 300, offset: 0 }, unit: '%' });
-const celsius = field({ type: 'UINT', at: 0, bits: 16, scale: { numerator: 1, denominator: 500, offset: -10 }, unit: '°C' });
+const field = (part: Partial<Field> & Pick<Field, 'type' | 'at' | 'bits'>) =>
+  Field.parse({ id: 'f', name: 'speed', ...part });
+const hertz = field({
+  type: 'INT',
+  at: 0,
+  bits: 16,
+  scale: { numerator: 1, denominator: 100, offset: 0 },
+  unit: 'Hz',
+});
+const percent = field({
+  type: 'UINT',
+  at: 0,
+  bits: 16,
+  scale: { numerator: 1, denominator: 300, offset: 0 },
+  unit: '%',
+});
+const celsius = field({
+  type: 'UINT',
+  at: 0,
+  bits: 16,
+  scale: { numerator: 1, denominator: 500, offset: -10 },
+  unit: '°C',
+});
 
 describe('readout', () => {
   test('a speed of 250 is 2.50 Hz', () => {
@@ -65,8 +84,22 @@ describe('scaling', () => {
   );
 
   test('a bit takes 0, 1 and its labels, nothing else', () => {
-    const bit = field({ type: 'BOOL', at: 0, bits: 1, labels: [{ value: 0, text: 'off' }, { value: 1, text: 'on' }] });
-    expect(['1', 'on', 'ON', '0', 'off'].map((t) => parseValue(bit, t))).toEqual([true, true, true, false, false]);
+    const bit = field({
+      type: 'BOOL',
+      at: 0,
+      bits: 1,
+      labels: [
+        { value: 0, text: 'off' },
+        { value: 1, text: 'on' },
+      ],
+    });
+    expect(['1', 'on', 'ON', '0', 'off'].map((t) => parseValue(bit, t))).toEqual([
+      true,
+      true,
+      true,
+      false,
+      false,
+    ]);
     expect(() => parseValue(bit, '2')).toThrow(/no value/);
   });
 

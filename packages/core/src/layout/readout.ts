@@ -11,7 +11,8 @@ export interface ReadoutStep {
   text: string;
 }
 
-const hex = (value: number | bigint, digits: number) => value.toString(16).toUpperCase().padStart(digits, '0');
+const hex = (value: number | bigint, digits: number) =>
+  value.toString(16).toUpperCase().padStart(digits, '0');
 
 /**
  * The readout of a field: bytes → ordered → raw number → scaled → value with unit → label. Bytes beyond the end of
@@ -28,7 +29,8 @@ export function readout(field: Field, image: Uint8Array): ReadoutStep[] {
   if (there.length < last - first + 1) return steps;
 
   const whole = there.reduceRight((sum, byte) => (sum << 8n) | BigInt(byte), 0n);
-  if (there.length > 1) steps.push({ step: 'ordered', title: 'little first', text: `16#${hex(whole, there.length * 2)}` });
+  if (there.length > 1)
+    steps.push({ step: 'ordered', title: 'little first', text: `16#${hex(whole, there.length * 2)}` });
 
   const codec = compileCodec([field]);
   codec.decode(new DataView(image.buffer, image.byteOffset, image.byteLength));
@@ -36,17 +38,21 @@ export function readout(field: Field, image: Uint8Array): ReadoutStep[] {
   if (field.bits % 8 !== 0 || field.at % 8 !== 0) {
     const bits = BigInt.asUintN(field.bits, whole >> BigInt(field.at & 7));
     const place = field.bits === 1 ? `bit ${field.at & 7}` : `${field.bits} bits from bit ${field.at & 7}`;
-    steps.push({ step: 'raw', title: place, text: field.bits === 1 ? String(bits) : `2#${bits.toString(2).padStart(field.bits, '0')}` });
+    steps.push({
+      step: 'raw',
+      title: place,
+      text: field.bits === 1 ? String(bits) : `2#${bits.toString(2).padStart(field.bits, '0')}`,
+    });
   }
-  if (typeof value !== 'boolean')
-    steps.push({ step: 'raw', title: `as ${field.type}`, text: String(value) });
+  if (typeof value !== 'boolean') steps.push({ step: 'raw', title: `as ${field.type}`, text: String(value) });
   if (field.scale) {
     const { numerator, denominator, offset } = field.scale;
     const factor = denominator === 1 ? `× ${numerator}` : `× ${numerator}/${denominator}`;
     const plus = offset === 0 ? '' : offset < 0 ? ` − ${-offset}` : ` + ${offset}`;
     steps.push({ step: 'scaled', title: factor + plus, text: valueText(field, value) });
   }
-  if (field.unit) steps.push({ step: 'value', title: 'with unit', text: `${valueText(field, value)} ${field.unit}` });
+  if (field.unit)
+    steps.push({ step: 'value', title: 'with unit', text: `${valueText(field, value)} ${field.unit}` });
   const label = labelOf(field, value);
   if (label) steps.push({ step: 'label', title: 'means', text: label });
   return steps;

@@ -35,14 +35,16 @@ export function fromEngineering(field: Field, value: number): number {
 export function valueText(field: Field, value: Value): string {
   if (typeof value === 'boolean') return value ? '1' : '0';
   if (typeof value === 'bigint') return field.scale ? scaledBig(field, value) : value.toString();
-  if (fieldTypes[field.type].reads === 'float') return String(Number(toEngineering(field, value).toPrecision(7)));
+  if (fieldTypes[field.type].reads === 'float')
+    return String(Number(toEngineering(field, value).toPrecision(7)));
   return toEngineering(field, value).toFixed(decimalsOf(field));
 }
 
 /** 64-bit numbers stay exact through a whole-number scale; otherwise they are shown as the nearest double. */
 function scaledBig(field: Field, raw: bigint): string {
   const { numerator, denominator, offset } = field.scale!;
-  if (denominator === 1 && Number.isInteger(offset)) return (raw * BigInt(numerator) + BigInt(offset)).toString();
+  if (denominator === 1 && Number.isInteger(offset))
+    return (raw * BigInt(numerator) + BigInt(offset)).toString();
   return toEngineering(field, Number(raw)).toFixed(decimalsOf(field));
 }
 

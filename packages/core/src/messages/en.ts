@@ -27,7 +27,10 @@ export const en: Dictionary = {
     says: `The file is of version ${f.found}; this program reads version ${f.known}.`,
     cure: 'Open it with a newer program, or export it from one in this version.',
   }),
-  'input.invalid': (f) => ({ says: `${f.where}: ${f.reason}.`, cure: 'Correct this entry; nothing was stored.' }),
+  'input.invalid': (f) => ({
+    says: `${f.where}: ${f.reason}.`,
+    cure: 'Correct this entry; nothing was stored.',
+  }),
   'bytes.short': (f) => ({
     says: `${f.what} needs ${f.need} bytes, ${f.have} are there.`,
     cure: 'The sender cut it short: capture the traffic and look at this message.',
@@ -61,12 +64,18 @@ export const en: Dictionary = {
     says: `The cell was changed by somebody else meanwhile (version ${f.now}; this edit was made on ${f.madeOn}).`,
     cure: 'The present state is shown now; make the edit again if it is still wanted.',
   }),
-  'edit.nothingToUndo': () => ({ says: 'There is nothing to undo in this cell.', cure: 'Every edit is undone already.' }),
+  'edit.nothingToUndo': () => ({
+    says: 'There is nothing to undo in this cell.',
+    cure: 'Every edit is undone already.',
+  }),
   'edit.nothingToRedo': () => ({
     says: 'There is nothing to redo in this cell.',
     cure: 'Redo follows an undo directly; a new edit ends it.',
   }),
-  'cell.unknown': (f) => ({ says: `There is no cell ${f.cell}.`, cure: 'Choose one from the list of cells.' }),
+  'cell.unknown': (f) => ({
+    says: `There is no cell ${f.cell}.`,
+    cure: 'Choose one from the list of cells.',
+  }),
   'field.overlap': (f) => ({
     says: `${f.first} and ${f.second} both use bits ${f.fromBit} to ${f.toBit} of ${f.image}.`,
     cure: 'Move or shorten one of them.',

@@ -82,7 +82,9 @@ describe('agent', () => {
 
   test('listeners get the state at least ten times a second', async () => {
     await startBench();
-    const socket = new WebSocket(url.replace('http', 'ws') + '/live', { headers: { authorization: `Bearer ${secret}` } });
+    const socket = new WebSocket(url.replace('http', 'ws') + '/live', {
+      headers: { authorization: `Bearer ${secret}` },
+    });
     const news: BenchStatus[] = [];
     socket.on('message', (data) => news.push(JSON.parse((data as Buffer).toString()) as BenchStatus));
     await until(() => news.length > 0);

@@ -11,7 +11,11 @@ export const longestArm = 600;
 export const Arm = z.strictObject({ seconds: z.number().int().min(1).max(longestArm) });
 export type Arm = z.infer<typeof Arm>;
 
-export const Write = z.strictObject({ device: z.string().max(40), field: z.string().max(40), value: z.string().max(80) });
+export const Write = z.strictObject({
+  device: z.string().max(40),
+  field: z.string().max(40),
+  value: z.string().max(80),
+});
 export type Write = z.infer<typeof Write>;
 
 export const SetRun = z.strictObject({ run: z.boolean() });

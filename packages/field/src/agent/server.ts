@@ -19,7 +19,8 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
   await server.register(websocket, { options: { maxPayload: 1024 } });
 
   server.addHook('onRequest', async (request, reply) => {
-    if (!same(request.headers.authorization ?? '', `Bearer ${secret}`)) await reply.code(401).send({ says: 'Wrong secret.' });
+    if (!same(request.headers.authorization ?? '', `Bearer ${secret}`))
+      await reply.code(401).send({ says: 'Wrong secret.' });
   });
   server.setErrorHandler(async (error, _request, reply) => {
     if (error instanceof Problem) return reply.code(409).send(error.report());

@@ -66,7 +66,9 @@ describe('a bench with a real connection', () => {
     await bench!.standInOf('u1')!.close();
     await until(() => link().reason?.code === 'link.silent');
     expect(link().timeouts).toBe(1);
-    const again = new StandIn(bench!.designed.devices[0]!, { schedule: (bench as never as { schedule: never }).schedule });
+    const again = new StandIn(bench!.designed.devices[0]!, {
+      schedule: (bench as never as { schedule: never }).schedule,
+    });
     await again.open();
     await until(() => link().state === 'open' && link().reconnects === 1);
     // What was commanded before the loss is not commanded again by itself.
@@ -79,7 +81,8 @@ describe('a bench with a real connection', () => {
     await until(() => link().state === 'open');
     bench!.write('u1', 'u1-cmd-heater', '1');
     await until(() => world().heaterOn);
-    const originator = (bench as never as { originator: { links: Map<string, { stopSending: () => void }> } }).originator;
+    const originator = (bench as never as { originator: { links: Map<string, { stopSending: () => void }> } })
+      .originator;
     originator.links.get('u1-link')!.stopSending();
     await until(() => !world().heaterOn, 3000);
   });
@@ -108,10 +111,25 @@ describe('refusals carry the standard’s code, a sentence and a cure', () => {
     behaviours.climateIo.assemblies.map((a) => (a.use === use ? { ...a, size } : a));
 
   test.each<[string, Parameters<typeof climateCell>[0], string, string]>([
-    ['command in 16-bit elements', (l) => ((l.command.size = 4), (l.command.fields = [])), '16#0127', '4 is the number of 16-bit elements'],
-    ['command in 32-bit elements', (l) => ((l.command.size = 2), (l.command.fields = [])), '16#0127', '2 is the number of 32-bit elements'],
+    [
+      'command in 16-bit elements',
+      (l) => ((l.command.size = 4), (l.command.fields = [])),
+      '16#0127',
+      '4 is the number of 16-bit elements',
+    ],
+    [
+      'command in 32-bit elements',
+      (l) => ((l.command.size = 2), (l.command.fields = [])),
+      '16#0127',
+      '2 is the number of 32-bit elements',
+    ],
     ['feedback doubled', (l) => (l.feedback.size = 24), '16#0128', '12 bytes were taken for 16-bit elements'],
-    ['feedback halved', (l) => ((l.feedback.size = 6), (l.feedback.fields = [])), '16#0128', '6 is the number of 16-bit elements'],
+    [
+      'feedback halved',
+      (l) => ((l.feedback.size = 6), (l.feedback.fields = [])),
+      '16#0128',
+      '6 is the number of 16-bit elements',
+    ],
   ])('%s', async (_says, change, code, reading) => {
     await start(climateCell(change));
     await until(() => link().state === 'refused');
@@ -126,7 +144,10 @@ describe('refusals carry the standard’s code, a sentence and a cure', () => {
       standIn: (device, schedule) => new StandIn(device, { schedule, assemblies: assemblies(own * 2, use) }),
     });
     await until(() => link().state === 'refused');
-    expect(link().reason).toMatchObject({ code: 'link.sizeRefused', facts: { side: use, planned: own, actual: own * 2 } });
+    expect(link().reason).toMatchObject({
+      code: 'link.sizeRefused',
+      facts: { side: use, planned: own, actual: own * 2 },
+    });
     expect(link().reason!.says).toContain('16-bit elements');
   });
 
@@ -143,13 +164,18 @@ describe('refusals carry the standard’s code, a sentence and a cure', () => {
   ])('%s', async (_says, change, code) => {
     await start(climateCell(change));
     await until(() => link().state === 'refused');
-    expect(link().reason).toMatchObject({ code: 'link.refused', facts: { general: '16#01', extended: code } });
+    expect(link().reason).toMatchObject({
+      code: 'link.refused',
+      facts: { general: '16#01', extended: code },
+    });
     expect(link().reason!.cure.length).toBeGreaterThan(10);
   });
 
   test('nobody there', async () => {
     const cell = climateCell();
-    await start(cell, { standIn: () => ({ open: () => Promise.resolve(), close: () => Promise.resolve() }) as never });
+    await start(cell, {
+      standIn: () => ({ open: () => Promise.resolve(), close: () => Promise.resolve() }) as never,
+    });
     await until(() => link().state === 'unreachable');
     expect(link().reason?.says).toContain('nothing listens there');
   });
@@ -173,10 +199,24 @@ describe('what the wire carries, as tshark’s dissectors read it', () => {
     await tap.close();
     expect(existsSync(file)).toBe(true);
 
-    expect(tsharkFields(file, '_ws.malformed or tcp.checksum.status == "Bad" or ip.checksum.status == "Bad"', ['frame.number'])).toEqual([]);
+    expect(
+      tsharkFields(file, '_ws.malformed or tcp.checksum.status == "Bad" or ip.checksum.status == "Bad"', [
+        'frame.number',
+      ]),
+    ).toEqual([]);
     const [open] = tsharkFields(file, 'cip.cm.otrpi', [
-      'cip.sc', 'cip.cm.otrpi', 'cip.cm.torpi', 'cip.cm.fwo.consize', 'cip.cm.fwo.type', 'cip.cm.fwo.prio',
-      'cip.cm.timeout_multiplier', 'cip.cm.fwo.transport', 'cip.ekey.vendor', 'cip.ekey.product_code', 'cip.connpoint', 'cip.instance',
+      'cip.sc',
+      'cip.cm.otrpi',
+      'cip.cm.torpi',
+      'cip.cm.fwo.consize',
+      'cip.cm.fwo.type',
+      'cip.cm.fwo.prio',
+      'cip.cm.timeout_multiplier',
+      'cip.cm.fwo.transport',
+      'cip.ekey.vendor',
+      'cip.ekey.product_code',
+      'cip.connpoint',
+      'cip.instance',
     ]);
     // Connection sizes: 8 + 2 + 4 towards the device, 12 + 2 back; type 2 point-to-point; priority 2 scheduled; class 1.
     expect(open).toMatchObject({
@@ -192,13 +232,26 @@ describe('what the wire carries, as tshark’s dissectors read it', () => {
     expect(open!['cip.connpoint']!.split(',').map(Number)).toEqual([120, 110]);
     expect(open!['cip.instance']!.split(',').map(Number)).toContain(150);
 
-    const [opened] = tsharkFields(file, 'cip.cm.otapi', ['cip.cm.otapi', 'cip.cm.toapi', 'cip.cm.ot_connid', 'cip.genstat']);
+    const [opened] = tsharkFields(file, 'cip.cm.otapi', [
+      'cip.cm.otapi',
+      'cip.cm.toapi',
+      'cip.cm.ot_connid',
+      'cip.genstat',
+    ]);
     expect(opened).toMatchObject({ 'cip.cm.otapi': '20000', 'cip.cm.toapi': '20000' });
-    const packets = tsharkFields(file, 'cipio', ['enip.cpf.sai.connid', 'enip.cpf.sai.seq', 'ip.src', 'udp.dstport', 'cip.cm.fwo.dir']);
+    const packets = tsharkFields(file, 'cipio', [
+      'enip.cpf.sai.connid',
+      'enip.cpf.sai.seq',
+      'ip.src',
+      'udp.dstport',
+      'cip.cm.fwo.dir',
+    ]);
     expect(packets.length).toBeGreaterThan(60);
     expect(new Set(packets.map((p) => p['udp.dstport']))).toEqual(new Set(['2222']));
     for (const source of ['127.99.40.1', '127.99.40.71']) {
-      const sequence = packets.filter((p) => p['ip.src'] === source).map((p) => Number(p['enip.cpf.sai.seq']));
+      const sequence = packets
+        .filter((p) => p['ip.src'] === source)
+        .map((p) => Number(p['enip.cpf.sai.seq']));
       expect(sequence).toEqual(sequence.map((_, i) => i + 1));
     }
     expect(tsharkFields(file, 'cip.sc == 0x4e', ['cip.rr']).length).toBe(2);
@@ -207,11 +260,18 @@ describe('what the wire carries, as tshark’s dissectors read it', () => {
   test('a refused size: the maximum size that tshark finds is the one that we mean', async () => {
     const file = join(await mkdtemp(join(tmpdir(), 'fadenkreuz-')), 'refused.pcapng');
     const tap = new CaptureFile(file);
-    await start(climateCell((l) => ((l.command.size = 4), (l.command.fields = []))), { tap });
+    await start(
+      climateCell((l) => ((l.command.size = 4), (l.command.fields = []))),
+      { tap },
+    );
     await until(() => link().state === 'refused');
     await bench!.stop();
     await tap.close();
-    const [refusal] = tsharkFields(file, 'cip.cm.ext_status', ['cip.genstat', 'cip.cm.ext_status', 'cip.cm.ext127_size']);
+    const [refusal] = tsharkFields(file, 'cip.cm.ext_status', [
+      'cip.genstat',
+      'cip.cm.ext_status',
+      'cip.cm.ext127_size',
+    ]);
     expect(Number(refusal!['cip.genstat'])).toBe(1);
     expect(Number(refusal!['cip.cm.ext_status'])).toBe(0x127);
     expect(Number(refusal!['cip.cm.ext127_size'])).toBe(8);

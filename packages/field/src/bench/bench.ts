@@ -29,7 +29,9 @@ export interface BenchOptions {
 
 /** Everything of a link but its fields: when it changes, the connection must be opened anew. */
 const connectionOf = (device: Device, link: Link): string =>
-  JSON.stringify([device.address, device.identity, link], (key, value) => (key === 'fields' ? undefined : (value as unknown)));
+  JSON.stringify([device.address, device.identity, link], (key, value) =>
+    key === 'fields' ? undefined : (value as unknown),
+  );
 
 /** The running set: stand-ins of a cell and the originator that holds the links to them. */
 export class Bench {
@@ -81,7 +83,8 @@ export class Bench {
       this.cell = cell;
       for (const old of before.devices) {
         const device = cell.devices.find((d) => d.id === old.id);
-        if (!device || device.address !== old.address || device.standIn !== old.standIn) await this.remove(old);
+        if (!device || device.address !== old.address || device.standIn !== old.standIn)
+          await this.remove(old);
       }
       for (const device of cell.devices) {
         if (device.standIn && !this.standIns.has(device.id)) {
@@ -137,7 +140,10 @@ export class Bench {
 
   /** What the design's checks and the running links say. */
   findings(): Finding[] {
-    return [...this.report().flatMap((l) => (l.reason && l.state !== 'no-stand-in' ? [l.reason] : [])), ...check(this.cell)];
+    return [
+      ...this.report().flatMap((l) => (l.reason && l.state !== 'no-stand-in' ? [l.reason] : [])),
+      ...check(this.cell),
+    ];
   }
 
   async stop(): Promise<void> {
@@ -150,7 +156,8 @@ export class Bench {
 
   private async place(device: Device): Promise<void> {
     if (!device.standIn) return;
-    const standIn = this.options.standIn?.(device, this.schedule) ?? new StandIn(device, { schedule: this.schedule });
+    const standIn =
+      this.options.standIn?.(device, this.schedule) ?? new StandIn(device, { schedule: this.schedule });
     try {
       await standIn.open();
       this.standIns.set(device.id, standIn);

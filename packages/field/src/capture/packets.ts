@@ -18,7 +18,13 @@ function checksum(bytes: Buffer): number {
 
 const addressBytes = (address: string) => Buffer.from(address.split('.').map(Number));
 
-function ipv4(from: Endpoint, to: Endpoint, protocol: number, identification: number, payload: Buffer): Buffer {
+function ipv4(
+  from: Endpoint,
+  to: Endpoint,
+  protocol: number,
+  identification: number,
+  payload: Buffer,
+): Buffer {
   const head = Buffer.alloc(20);
   head[0] = 0x45;
   head.writeUInt16BE(20 + payload.length, 2);
@@ -46,7 +52,9 @@ export function udpPacket(from: Endpoint, to: Endpoint, identification: number, 
   head.writeUInt16BE(to.port, 2);
   head.writeUInt16BE(8 + data.length, 4);
   const datagram = Buffer.concat([head, data]);
-  const sum = checksum(Buffer.concat([pseudoHeader(from, to, protocolNumbers.udp, datagram.length), datagram]));
+  const sum = checksum(
+    Buffer.concat([pseudoHeader(from, to, protocolNumbers.udp, datagram.length), datagram]),
+  );
   datagram.writeUInt16BE(sum || 0xffff, 6);
   return ipv4(from, to, protocolNumbers.udp, identification, datagram);
 }
@@ -57,7 +65,13 @@ export interface TcpPart {
   flags: number;
 }
 
-export function tcpPacket(from: Endpoint, to: Endpoint, identification: number, part: TcpPart, data: Buffer): Buffer {
+export function tcpPacket(
+  from: Endpoint,
+  to: Endpoint,
+  identification: number,
+  part: TcpPart,
+  data: Buffer,
+): Buffer {
   const head = Buffer.alloc(20);
   head.writeUInt16BE(from.port, 0);
   head.writeUInt16BE(to.port, 2);
@@ -67,6 +81,9 @@ export function tcpPacket(from: Endpoint, to: Endpoint, identification: number, 
   head[13] = part.flags;
   head.writeUInt16BE(0xffff, 14);
   const segment = Buffer.concat([head, data]);
-  segment.writeUInt16BE(checksum(Buffer.concat([pseudoHeader(from, to, protocolNumbers.tcp, segment.length), segment])), 16);
+  segment.writeUInt16BE(
+    checksum(Buffer.concat([pseudoHeader(from, to, protocolNumbers.tcp, segment.length), segment])),
+    16,
+  );
   return ipv4(from, to, protocolNumbers.tcp, identification, segment);
 }

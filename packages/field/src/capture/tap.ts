@@ -32,7 +32,11 @@ export class CaptureFile implements Tap {
     this.file = createWriteStream(path);
     this.file.on('error', (error) => (this.failure = error));
     this.file.write(
-      fileHead('Fadenkreuz', 'bench', 'Recorded at the sockets of the originator; IP and TCP headers are made around the payloads.'),
+      fileHead(
+        'Fadenkreuz',
+        'bench',
+        'Recorded at the sockets of the originator; IP and TCP headers are made around the payloads.',
+      ),
     );
   }
 
@@ -49,11 +53,23 @@ export class CaptureFile implements Tap {
     let receivedBytes = 1;
     const fromClient = (flags: number, data: Buffer = Buffer.alloc(0), sequence = sentBytes) =>
       this.note(
-        tcpPacket(client, server, (this.identification += 1), { sequence, acknowledged: flags & tcpFlags.ack ? receivedBytes : 0, flags }, data),
+        tcpPacket(
+          client,
+          server,
+          (this.identification += 1),
+          { sequence, acknowledged: flags & tcpFlags.ack ? receivedBytes : 0, flags },
+          data,
+        ),
       );
     const fromServer = (flags: number, data: Buffer = Buffer.alloc(0), sequence = receivedBytes) =>
       this.note(
-        tcpPacket(server, client, (this.identification += 1), { sequence, acknowledged: sentBytes, flags }, data),
+        tcpPacket(
+          server,
+          client,
+          (this.identification += 1),
+          { sequence, acknowledged: sentBytes, flags },
+          data,
+        ),
       );
     fromClient(tcpFlags.syn, undefined, 0);
     fromServer(tcpFlags.syn | tcpFlags.ack, undefined, 0);

@@ -21,10 +21,25 @@ export async function runBench(
   for (const link of links) {
     const device = cell.devices.find((d) => d.id === link.device)!.name;
     const { state, sent, received, lost, timeouts, reconnects } = link;
-    const interval = { p50: ms(link.intervals?.p50), p99: ms(link.intervals?.p99), p999: ms(link.intervals?.p999) };
+    const interval = {
+      p50: ms(link.intervals?.p50),
+      p99: ms(link.intervals?.p99),
+      p999: ms(link.intervals?.p999),
+    };
     print(
       json,
-      { device, link: link.link, state, sent, received, lost, interval, timeouts, reconnects, reason: link.reason },
+      {
+        device,
+        link: link.link,
+        state,
+        sent,
+        received,
+        lost,
+        interval,
+        timeouts,
+        reconnects,
+        reason: link.reason,
+      },
       `${device}: ${state}; sent ${sent}, received ${received}, lost ${lost}; interval ${interval.p50} ms (99 %: ${interval.p99}, 99.9 %: ${interval.p999}); timeouts ${timeouts}, reconnects ${reconnects}` +
         (link.reason ? `\n  ${link.reason.says} ${link.reason.cure}` : ''),
     );

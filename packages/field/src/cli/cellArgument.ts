@@ -6,8 +6,13 @@ import { maxCellFileBytes, Problem, readCellFile, type Cell } from '@fadenkreuz/
 export async function cellOf(argument: string): Promise<Cell> {
   if (argument === 'demo') return readCellFile(JSON.stringify(demo));
   const info = await stat(argument).catch((cause: Error) => {
-    throw new Problem('input.invalid', { where: argument, reason: `cannot be read (${cause.message})` }, { cause });
+    throw new Problem(
+      'input.invalid',
+      { where: argument, reason: `cannot be read (${cause.message})` },
+      { cause },
+    );
   });
-  if (info.size > maxCellFileBytes) throw new Problem('file.tooLarge', { bytes: info.size, limit: maxCellFileBytes });
+  if (info.size > maxCellFileBytes)
+    throw new Problem('file.tooLarge', { bytes: info.size, limit: maxCellFileBytes });
   return readCellFile(await readFile(argument, 'utf8'));
 }

@@ -34,7 +34,9 @@ describe('command line', () => {
   test('check: the demo has notices only and exits with 0', async () => {
     const { code, lines } = await run('check', 'demo', '--json');
     expect(code).toBe(0);
-    expect(lines.map((l) => (JSON.parse(l) as { severity: string }).severity)).toEqual(lines.map(() => 'notice'));
+    expect(lines.map((l) => (JSON.parse(l) as { severity: string }).severity)).toEqual(
+      lines.map(() => 'notice'),
+    );
   });
 
   test('check: a wrong size is a finding with its factor, exit 1', async () => {
@@ -42,7 +44,10 @@ describe('command line', () => {
     await writeFile(wrong, writeCellFile(climateCell((l) => (l.feedback.size = 24))));
     const { code, lines } = await run('check', wrong, '--json');
     expect(code).toBe(1);
-    expect(JSON.parse(lines[0]!)).toMatchObject({ code: 'image.sizeFactor', facts: { planned: 24, actual: 12, factor: 2 } });
+    expect(JSON.parse(lines[0]!)).toMatchObject({
+      code: 'image.sizeFactor',
+      facts: { planned: 24, actual: 12, factor: 2 },
+    });
   });
 
   test.each([
@@ -85,8 +90,19 @@ describe('command line', () => {
   test('bench: nothing lost, and a capture that tshark reads without complaint', async () => {
     const capture = join(folder, 'x.pcapng');
     const { code, lines } = await run('bench', cellFile, '--for', '3', '--capture', capture, '--json');
-    const report = JSON.parse(lines[0]!) as { sent: number; received: number; lost: number; interval: { p50: number } };
-    expect(report).toMatchObject({ device: 'climate_io_u1', state: 'open', lost: 0, timeouts: 0, reconnects: 0 });
+    const report = JSON.parse(lines[0]!) as {
+      sent: number;
+      received: number;
+      lost: number;
+      interval: { p50: number };
+    };
+    expect(report).toMatchObject({
+      device: 'climate_io_u1',
+      state: 'open',
+      lost: 0,
+      timeouts: 0,
+      reconnects: 0,
+    });
     expect(code).toBe(0);
     expect(report.received).toBeGreaterThan(100);
     expect(report.interval.p50).toBeGreaterThan(18);
@@ -106,7 +122,11 @@ describe('command line', () => {
       'Ripening_Store_3_signals.csv',
       'Ripening_Store_3.cell.json',
     ]);
-    expect(await readFile(join(out, 'Ripening_Store_3.st'), 'utf8')).toContain('FUNCTION climate_io_u1_unpack');
-    expect(await readFile(join(out, 'Ripening_Store_3.cell.json'), 'utf8')).toBe(await readFile(cellFile, 'utf8'));
+    expect(await readFile(join(out, 'Ripening_Store_3.st'), 'utf8')).toContain(
+      'FUNCTION climate_io_u1_unpack',
+    );
+    expect(await readFile(join(out, 'Ripening_Store_3.cell.json'), 'utf8')).toBe(
+      await readFile(cellFile, 'utf8'),
+    );
   });
 });

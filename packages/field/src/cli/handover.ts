@@ -1,6 +1,13 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { identifierOf, signalList, signalListFile, structuredText, structuredTextFile, writeCellFile } from '@fadenkreuz/core';
+import {
+  identifierOf,
+  signalList,
+  signalListFile,
+  structuredText,
+  structuredTextFile,
+  writeCellFile,
+} from '@fadenkreuz/core';
 import { cellOf } from './cellArgument.js';
 import { exitCodes, print } from './output.js';
 

@@ -23,7 +23,9 @@ const verb =
   };
 
 const program = new Command('fadenkreuz')
-  .description('Works on a cell without the web application. Exit 0 done, 1 findings or failed checks, 2 bad input.')
+  .description(
+    'Works on a cell without the web application. Exit 0 done, 1 findings or failed checks, 2 bad input.',
+  )
   .exitOverride();
 program
   .command('check')
@@ -61,7 +63,10 @@ try {
   if (error instanceof Problem) {
     const json = process.argv.includes('--json');
     process.stderr.write((json ? JSON.stringify(error.report()) : `${error.message} ${error.cure}`) + '\n');
-    exitCode = error.code.startsWith('standIn.') || error.code.startsWith('bench.') ? exitCodes.findings : exitCodes.badInput;
+    exitCode =
+      error.code.startsWith('standIn.') || error.code.startsWith('bench.')
+        ? exitCodes.findings
+        : exitCodes.badInput;
   } else if (code?.startsWith('commander.')) {
     exitCode = wanted === 0 ? exitCodes.done : exitCodes.badInput;
   } else {

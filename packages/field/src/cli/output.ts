@@ -9,7 +9,8 @@ export function print(json: boolean, value: object, text: string): void {
 /** Resolves after this many seconds, or when the program is asked to stop. */
 export function wait(seconds: number | undefined): Promise<void> {
   return new Promise((resolve) => {
-    const timer = seconds === undefined ? setInterval(() => undefined, 60_000) : setTimeout(end, seconds * 1000);
+    const timer =
+      seconds === undefined ? setInterval(() => undefined, 60_000) : setTimeout(end, seconds * 1000);
     function end() {
       clearTimeout(timer);
       process.off('SIGINT', end);

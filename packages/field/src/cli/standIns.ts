@@ -22,9 +22,18 @@ export async function runStandIns(
       await standIn.open();
       standIns.push(standIn);
       const instances = standIn.assemblies.map(({ instance, use, size }) => ({ instance, use, size }));
-      const endpoint = { device: device.name, protocol: 'ethernet-ip', address: standIn.address, port: enip.explicitPort };
+      const endpoint = {
+        device: device.name,
+        protocol: 'ethernet-ip',
+        address: standIn.address,
+        port: enip.explicitPort,
+      };
       const sizes = instances.map((i) => `${i.use} ${i.instance}: ${i.size} bytes`).join(', ');
-      print(json, { ...endpoint, ioPort: enip.ioPort, instances }, `${device.name} stands at ${endpoint.address}:${endpoint.port} (${sizes})`);
+      print(
+        json,
+        { ...endpoint, ioPort: enip.ioPort, instances },
+        `${device.name} stands at ${endpoint.address}:${endpoint.port} (${sizes})`,
+      );
     }
     await wait(seconds);
   } finally {

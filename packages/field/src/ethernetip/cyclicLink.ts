@@ -15,7 +15,6 @@ import {
   decodeIoPacket,
   encode,
   encodeIoPacket,
-  encodePath,
   forwardClose,
   forwardOpen,
   forwardOpened,
@@ -159,7 +158,12 @@ export class CyclicLink {
     this.state = 'closed';
     if (!client) return;
     if (open && name) {
-      const body = { priorityTick: 3, timeoutTicks: 250, ...name, path: connectionPath(this.device, this.link) };
+      const body = {
+        priorityTick: 3,
+        timeoutTicks: 250,
+        ...name,
+        path: connectionPath(this.device, this.link),
+      };
       const request = { service: services.forwardClose, path: managerPath, data: encode(forwardClose, body) };
       // A device that has gone meanwhile cannot answer; the connection then ends by its own timeout.
       await client.request(request).catch(() => undefined);
@@ -236,7 +240,10 @@ export class CyclicLink {
   private clientGone(reason: string): void {
     this.client = undefined;
     if (this.state !== 'opening' || this.ended) return;
-    this.lose('unreachable', finding('link.closed', 'error', { device: this.device.id }, { device: this.device.name, reason }));
+    this.lose(
+      'unreachable',
+      finding('link.closed', 'error', { device: this.device.id }, { device: this.device.name, reason }),
+    );
   }
 
   private lose(state: LinkState, reason: Finding): void {

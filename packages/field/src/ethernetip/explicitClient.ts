@@ -60,7 +60,10 @@ export class ExplicitClient {
     requireLoopback(address);
     const socket = connect({ host: address, port: enip.explicitPort, localAddress });
     await new Promise<void>((resolve, reject) => {
-      const timer = setTimeout(() => reject(new Error(`no answer within ${answerLimitMs} ms`)), answerLimitMs);
+      const timer = setTimeout(
+        () => reject(new Error(`no answer within ${answerLimitMs} ms`)),
+        answerLimitMs,
+      );
       socket.once('connect', () => (clearTimeout(timer), resolve()));
       socket.once('error', (error) => (clearTimeout(timer), reject(error)));
     }).catch((error: unknown) => {
@@ -71,7 +74,8 @@ export class ExplicitClient {
     const client = new ExplicitClient(socket, tap.tcp(local, { address, port: enip.explicitPort }), onClose);
     const body = encode(enip.registerSession, { version: 1, options: 0 });
     const answer = await client.ask(enip.request(commands.registerSession, 0, body));
-    if (answer.status !== 0) throw new Error(`the session was refused with encapsulation status ${answer.status}`);
+    if (answer.status !== 0)
+      throw new Error(`the session was refused with encapsulation status ${answer.status}`);
     client.session = answer.session;
     return client;
   }

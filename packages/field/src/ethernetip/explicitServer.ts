@@ -82,7 +82,11 @@ export class ExplicitServer {
           socket.end();
           return;
         }
-        if (frame.command === commands.registerSession && !session && this.acceptable(frame) === status.success)
+        if (
+          frame.command === commands.registerSession &&
+          !session &&
+          this.acceptable(frame) === status.success
+        )
           session = { id: (this.lastSession += 1) };
         const answer = this.answer(frame, session, socket.remoteAddress ?? '');
         if (answer) socket.write(enip.encodeFrame(answer));
@@ -102,7 +106,11 @@ export class ExplicitServer {
     from: string,
   ): enip.EncapsulationFrame | undefined {
     const reply = (data: Uint8Array): enip.EncapsulationFrame => ({ ...frame, status: status.success, data });
-    const refuse = (code: number): enip.EncapsulationFrame => ({ ...frame, status: code, data: new Uint8Array() });
+    const refuse = (code: number): enip.EncapsulationFrame => ({
+      ...frame,
+      status: code,
+      data: new Uint8Array(),
+    });
     switch (frame.command) {
       case commands.nop:
         return undefined;
@@ -158,7 +166,12 @@ export class ExplicitServer {
 
   private identityItem(): Uint8Array {
     const { address, identity } = this.options;
-    const socket = { family: 2, port: enip.explicitPort, address: enip.addressNumber(address), zero: new Uint8Array(8) };
+    const socket = {
+      family: 2,
+      port: enip.explicitPort,
+      address: enip.addressNumber(address),
+      zero: new Uint8Array(8),
+    };
     return encode(enip.identityItem, { version: 1, socket, ...identity() });
   }
 }

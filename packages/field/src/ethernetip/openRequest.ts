@@ -101,13 +101,18 @@ export function refusalFinding(device: Device, link: Link, { status, extended }:
     const reading =
       `General status ${hexCode(status, 2)}, extended status ${hexCode(code!, 4)}. ` +
       (sizeReading(side.size, actual)?.reading ?? '');
-    return finding('link.sizeRefused', 'error', { ...place, image: side.id }, {
-      device: device.name,
-      side: side.direction,
-      planned: side.size,
-      actual,
-      reading: reading.trim(),
-    });
+    return finding(
+      'link.sizeRefused',
+      'error',
+      { ...place, image: side.id },
+      {
+        device: device.name,
+        side: side.direction,
+        planned: side.size,
+        actual,
+        reading: reading.trim(),
+      },
+    );
   }
   const { means, cure } = statusText(status, extended);
   return finding('link.refused', 'error', place, {

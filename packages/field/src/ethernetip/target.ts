@@ -101,7 +101,9 @@ export class Target {
   }
 
   private identity() {
-    const status = this.connection ? identityStatus.owned | identityStatus.connectionRuns : identityStatus.noConnection;
+    const status = this.connection
+      ? identityStatus.owned | identityStatus.connectionRuns
+      : identityStatus.noConnection;
     return { ...this.options.identity, serialNumber: this.options.serialNumber, status, state: operational };
   }
 
@@ -112,7 +114,12 @@ export class Target {
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       // A request that is cut short is answered, not dropped: the originator must not wait for a timeout.
-      return encodeResponse({ service, status: generalStatus.notEnoughData, extended: [], data: new Uint8Array() });
+      return encodeResponse({
+        service,
+        status: generalStatus.notEnoughData,
+        extended: [],
+        data: new Uint8Array(),
+      });
     }
   }
 
@@ -124,7 +131,9 @@ export class Target {
       dataSequence: 0,
       lastSequence: undefined,
       deadline: performance.now() + Math.max(firstPacketWaitMs, timeoutOf(wanted.request)),
-      stopSending: this.options.schedule.every(wanted.request.toOriginatorRpi / 1000, () => this.send(connection)),
+      stopSending: this.options.schedule.every(wanted.request.toOriginatorRpi / 1000, () =>
+        this.send(connection),
+      ),
     };
     this.connection = connection;
     setImmediate(() => this.send(connection));
@@ -157,7 +166,8 @@ export class Target {
     try {
       const packet = decodeIoPacket(message, true);
       if (packet.data.length !== command.size) return;
-      if (connection.lastSequence !== undefined && !isNewer(packet.packetSequence, connection.lastSequence)) return;
+      if (connection.lastSequence !== undefined && !isNewer(packet.packetSequence, connection.lastSequence))
+        return;
       connection.lastSequence = packet.packetSequence;
       connection.deadline = performance.now() + timeoutOf(connection.request);
       this.run = packet.run === true;

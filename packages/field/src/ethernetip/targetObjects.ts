@@ -61,7 +61,12 @@ export function answerRequest(objects: TargetObjects, request: RouterRequest, fr
     extended: [],
     data,
   });
-  const refuse = (status: number): RouterResponse => ({ service: request.service, status, extended: [], data: nothing });
+  const refuse = (status: number): RouterResponse => ({
+    service: request.service,
+    status,
+    extended: [],
+    data: nothing,
+  });
   const classId = logicalOf(request.path, 'class');
   const instance = logicalOf(request.path, 'instance');
   const attribute = logicalOf(request.path, 'attribute');
@@ -97,9 +102,19 @@ export function answerRequest(objects: TargetObjects, request: RouterRequest, fr
     case classes.connectionManager:
       if (instance !== 1) return refuse(generalStatus.pathDestinationUnknown);
       if (request.service === services.forwardOpen)
-        return openConnection(objects, request.service, decode(forwardOpen, request.data, 'Forward_Open'), from);
+        return openConnection(
+          objects,
+          request.service,
+          decode(forwardOpen, request.data, 'Forward_Open'),
+          from,
+        );
       if (request.service === services.largeForwardOpen)
-        return openConnection(objects, request.service, decode(largeForwardOpen, request.data, 'Large_Forward_Open'), from);
+        return openConnection(
+          objects,
+          request.service,
+          decode(largeForwardOpen, request.data, 'Large_Forward_Open'),
+          from,
+        );
       if (request.service === services.forwardClose) return closeConnection(objects, request);
       return refuse(generalStatus.serviceNotSupported);
     default:
@@ -117,12 +132,18 @@ const sameTriad = (a: Triad, b: Triad) => JSON.stringify(triadOf(a)) === JSON.st
 
 /** Three connection points of the path: configuration (an instance), command, feedback (CIP Vol. 1, 3-5.5.1.10). */
 function pointsOf(path: readonly Segment[]) {
-  const points = path.flatMap((s) => (s.segment === 'logical' && s.type === 'connectionPoint' ? [s.value] : []));
+  const points = path.flatMap((s) =>
+    s.segment === 'logical' && s.type === 'connectionPoint' ? [s.value] : [],
+  );
   return { configuration: logicalOf(path, 'instance'), command: points[0], feedback: points[1] };
 }
 
 /** Why a Forward_Open is refused: extended status words; undefined when it is accepted. */
-function reasonToRefuse(objects: TargetObjects, request: ForwardOpen, path: readonly Segment[]): number[] | undefined {
+function reasonToRefuse(
+  objects: TargetObjects,
+  request: ForwardOpen,
+  path: readonly Segment[],
+): number[] | undefined {
   const current = objects.connection();
   if (current && sameTriad(current.request, request)) return [extended.connectionInUse];
   if (request.transport !== class1Cyclic) return [extended.transportNotSupported];
@@ -159,7 +180,8 @@ function reasonToRefuse(objects: TargetObjects, request: ForwardOpen, path: read
   // The second word is the size of the assembly in bytes.
   if (request.toTarget.size !== command.size + sequenceBytes + runIdleBytes)
     return [extended.invalidToTargetSize, command.size];
-  if (request.toOriginator.size !== feedback.size + sequenceBytes) return [extended.invalidToOriginatorSize, feedback.size];
+  if (request.toOriginator.size !== feedback.size + sequenceBytes)
+    return [extended.invalidToOriginatorSize, feedback.size];
   const data = configurationData(path);
   if (data.length > 0 && data.length !== configuration.size + (configuration.size % 2))
     return [extended.invalidConfigurationSize, configuration.size];
@@ -170,7 +192,12 @@ function reasonToRefuse(objects: TargetObjects, request: ForwardOpen, path: read
 const configurationData = (path: readonly Segment[]): Uint8Array =>
   path.flatMap((s) => (s.segment === 'data' ? [s.data] : []))[0] ?? nothing;
 
-function openConnection(objects: TargetObjects, service: number, request: ForwardOpen, from: string): RouterResponse {
+function openConnection(
+  objects: TargetObjects,
+  service: number,
+  request: ForwardOpen,
+  from: string,
+): RouterResponse {
   const path = decodePath(request.path);
   const refusal = reasonToRefuse(objects, request, path);
   if (refusal)
@@ -180,10 +207,18 @@ function openConnection(objects: TargetObjects, service: number, request: Forwar
       extended: refusal,
       data: encode(forwardRefused, { ...triadOf(request), remainingPath: 0, reserved: 0 }),
     };
-  const feedback = objects.assemblies.find((a) => a.instance === pointsOf(path).feedback && a.use === 'feedback')!;
+  const feedback = objects.assemblies.find(
+    (a) => a.instance === pointsOf(path).feedback && a.use === 'feedback',
+  )!;
   // The consumer of a point-to-point direction chooses its connection id (CIP Vol. 1, 3-7.2).
   const toTargetId = objects.newConnectionId();
-  const connection = { request, toTargetId, toOriginatorId: request.toOriginatorId, feedback, originator: from };
+  const connection = {
+    request,
+    toTargetId,
+    toOriginatorId: request.toOriginatorId,
+    feedback,
+    originator: from,
+  };
   objects.open(connection, configurationData(path));
   return {
     service,

@@ -62,7 +62,12 @@ export class StandIn {
       await this.target.open();
     } catch (cause) {
       const port = (cause as { port?: number }).port ?? enip.explicitPort;
-      const facts = { device: this.device.name, address: this.address, port, reason: (cause as Error).message };
+      const facts = {
+        device: this.device.name,
+        address: this.address,
+        port,
+        reason: (cause as Error).message,
+      };
       await this.target.close();
       throw new Problem('standIn.cannotBind', facts, { cause });
     }

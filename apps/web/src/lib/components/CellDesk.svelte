@@ -3,7 +3,9 @@
   import { onMount, untrack, type ComponentProps, type Snippet } from 'svelte';
   import Frame from './Frame.svelte';
 
-  type Props = { stored: ConstructorParameters<typeof Desk>[0]; children: Snippet } & Partial<ComponentProps<typeof Frame>>;
+  type Props = { stored: ConstructorParameters<typeof Desk>[0]; children: Snippet } & Partial<
+    ComponentProps<typeof Frame>
+  >;
   let { stored, children }: Props = $props();
 
   const desk = provideDesk(untrack(() => new Desk(stored)));

@@ -6,9 +6,15 @@
   let { device, onremoved }: { device: Device; onremoved: () => void } = $props();
   const desk = useDesk();
 
-  const setDevice = (set: Record<string, unknown>) => desk.edit({ edit: 'device.set', device: device.id, set });
+  const setDevice = (set: Record<string, unknown>) =>
+    desk.edit({ edit: 'device.set', device: device.id, set });
   const setIdentity = (key: string) => (text: string) =>
-    setDevice({ identity: { ...device.identity, [key]: key === 'productName' ? text : Number(text.replace(/^16#/, '0x')) } });
+    setDevice({
+      identity: {
+        ...device.identity,
+        [key]: key === 'productName' ? text : Number(text.replace(/^16#/, '0x')),
+      },
+    });
   const status = $derived(desk.linkStatus(device.id));
   const findings = $derived(desk.findings.filter((f) => f.place.device === device.id));
   const identityRows = [
@@ -41,7 +47,9 @@
     <div class={['mt-2 font-medium', command ? 'text-command' : 'text-feedback']}>
       {command ? '▸' : '◂'}
       {image.direction} image
-      <span class="text-xs font-normal text-faint">controller {command ? 'output' : 'input'}, device {command ? 'input' : 'output'}</span>
+      <span class="text-xs font-normal text-faint"
+        >controller {command ? 'output' : 'input'}, device {command ? 'input' : 'output'}</span
+      >
     </div>
     {#each [['instance', 'instance'], ['size', 'size, bytes'], ['start', 'controller start byte']] as const as [key, title] (key)}
       <label class="lens-row">
@@ -62,7 +70,11 @@
       value={String(link.configuration.instance)}
       label="configuration instance"
       take={(text) =>
-        desk.edit({ edit: 'link.set', link: link.id, set: { configuration: { ...link.configuration, instance: Number(text) } } })}
+        desk.edit({
+          edit: 'link.set',
+          link: link.id,
+          set: { configuration: { ...link.configuration, instance: Number(text) } },
+        })}
     />
   </label>
   <label class="lens-row">
@@ -85,9 +97,15 @@
       class="inplace cursor-pointer font-mono"
       value={String(link.timeoutMultiplier)}
       onchange={(event) =>
-        desk.edit({ edit: 'link.set', link: link.id, set: { timeoutMultiplier: Number(event.currentTarget.value) as 4 } })}
+        desk.edit({
+          edit: 'link.set',
+          link: link.id,
+          set: { timeoutMultiplier: Number(event.currentTarget.value) as 4 },
+        })}
     >
-      {#each [4, 8, 16, 32, 64, 128, 256, 512] as n (n)}<option value={String(n)}>{n} × = {(n * link.feedbackRpi) / 1000} ms</option>{/each}
+      {#each [4, 8, 16, 32, 64, 128, 256, 512] as n (n)}<option value={String(n)}
+          >{n} × = {(n * link.feedbackRpi) / 1000} ms</option
+        >{/each}
     </select>
   </label>
   <label class="lens-row">
@@ -95,7 +113,12 @@
     <select
       class="inplace cursor-pointer"
       value={link.onLoss}
-      onchange={(event) => desk.edit({ edit: 'link.set', link: link.id, set: { onLoss: event.currentTarget.value as 'drop' | 'hold' } })}
+      onchange={(event) =>
+        desk.edit({
+          edit: 'link.set',
+          link: link.id,
+          set: { onLoss: event.currentTarget.value as 'drop' | 'hold' },
+        })}
     >
       <option value="drop">drops its outputs</option>
       <option value="hold">holds the last state</option>
@@ -116,12 +139,27 @@
 {/each}
 
 <h3 class="lens-heading">Place</h3>
-<label class="lens-row">serves<InPlace class="w-52 text-right" value={device.serves} label="serves" take={(serves) => setDevice({ serves })} /></label>
-<label class="lens-row">maker<InPlace class="w-44 text-right" value={device.maker} label="maker" take={(maker) => setDevice({ maker })} /></label>
+<label class="lens-row"
+  >serves<InPlace
+    class="w-52 text-right"
+    value={device.serves}
+    label="serves"
+    take={(serves) => setDevice({ serves })}
+  /></label
+>
+<label class="lens-row"
+  >maker<InPlace
+    class="w-44 text-right"
+    value={device.maker}
+    label="maker"
+    take={(maker) => setDevice({ maker })}
+  /></label
+>
 
 <button
-  class="btn btn-sm mt-5"
+  class="btn mt-5 btn-sm"
   disabled={status?.state === 'open'}
   title={status?.state === 'open' ? 'Stop the bench first' : 'Undo brings it back'}
-  onclick={() => desk.edit({ edit: 'device.remove', device: device.id }) && onremoved()}>Remove this device</button
+  onclick={() => desk.edit({ edit: 'device.remove', device: device.id }) && onremoved()}
+  >Remove this device</button
 >

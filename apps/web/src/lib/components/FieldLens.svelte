@@ -25,7 +25,11 @@
 
   const sides = $derived(bothSides(image, bit, desk.cell.controller.elementBits));
   const steps = $derived(field && bytes ? readout(field, bytes) : []);
-  const findings = $derived(desk.findings.filter((f) => f.place.image === image.id && (!f.place.field || f.place.field === field?.id)));
+  const findings = $derived(
+    desk.findings.filter(
+      (f) => f.place.image === image.id && (!f.place.field || f.place.field === field?.id),
+    ),
+  );
   const run = $derived(freeRuns(image).find((r) => r.at <= bit && bit < r.at + r.bits));
 
   const set = (values: Partial<Field>) =>
@@ -39,7 +43,11 @@
     if (text.trim() === '') return set({ scale: null });
     const [numerator, denominator = '1'] = text.split('/');
     return set({
-      scale: { numerator: Number(numerator), denominator: Number(denominator), offset: field?.scale?.offset ?? 0 },
+      scale: {
+        numerator: Number(numerator),
+        denominator: Number(denominator),
+        offset: field?.scale?.offset ?? 0,
+      },
     });
   }
   function setOffset(text: string): boolean {
@@ -62,7 +70,11 @@
 <h2 class="text-lg font-semibold break-words">{field?.name ?? 'No field here'}</h2>
 <p class="text-faint">
   {#if field}
-    {field.type === 'BOOL' ? 'single bit' : field.type === 'BITS' ? `group of ${field.bits} bits` : field.type}, in
+    {field.type === 'BOOL'
+      ? 'single bit'
+      : field.type === 'BITS'
+        ? `group of ${field.bits} bits`
+        : field.type}, in
     <span class="font-mono">{device.name}</span>
     {image.direction}
   {:else if run}
@@ -89,8 +101,12 @@
   {#each steps as step, i (i)}
     <div class="lens-row">
       <span>{step.title}</span>
-      <span class={['text-right', step.step === 'label' ? 'font-semibold' : 'font-mono', i === steps.length - 1 && 'font-semibold']}
-        >{step.text}</span
+      <span
+        class={[
+          'text-right',
+          step.step === 'label' ? 'font-semibold' : 'font-mono',
+          i === steps.length - 1 && 'font-semibold',
+        ]}>{step.text}</span
       >
     </div>
   {:else}
@@ -110,7 +126,13 @@
 {#if field}
   <h3 class="lens-heading">Field</h3>
   <label class="lens-row"
-    >name<InPlace class="w-44 text-right font-mono" value={field.name} label="name" take={(name) => set({ name: name.trim() })} bind:element={nameInput} /></label
+    >name<InPlace
+      class="w-44 text-right font-mono"
+      value={field.name}
+      label="name"
+      take={(name) => set({ name: name.trim() })}
+      bind:element={nameInput}
+    /></label
   >
   <label class="lens-row">
     type
@@ -123,7 +145,12 @@
     </select>
   </label>
   <label class="lens-row"
-    >first bit, byte.bit<InPlace class="w-20 text-right font-mono" value="{field.at >> 3}.{field.at & 7}" label="first bit, byte.bit" take={setPlace} /></label
+    >first bit, byte.bit<InPlace
+      class="w-20 text-right font-mono"
+      value="{field.at >> 3}.{field.at & 7}"
+      label="first bit, byte.bit"
+      take={setPlace}
+    /></label
   >
   <label class="lens-row"
     >length, bits<InPlace
@@ -154,7 +181,13 @@
       /></label
     >
     <label class="lens-row"
-      >unit<InPlace class="w-20 text-right font-mono" value={field.unit} placeholder="none" label="unit" take={(unit) => set({ unit: unit.trim() })} /></label
+      >unit<InPlace
+        class="w-20 text-right font-mono"
+        value={field.unit}
+        placeholder="none"
+        label="unit"
+        take={(unit) => set({ unit: unit.trim() })}
+      /></label
     >
   {/if}
   <label class="lens-row"
@@ -167,19 +200,33 @@
     /></label
   >
   <label class="lens-row"
-    >note<InPlace class="w-52 text-right" value={field.note} placeholder="none" label="note" take={(note) => set({ note: note.trim() })} /></label
+    >note<InPlace
+      class="w-52 text-right"
+      value={field.note}
+      placeholder="none"
+      label="note"
+      take={(note) => set({ note: note.trim() })}
+    /></label
   >
-  <button class="btn btn-sm mt-4" onclick={() => desk.edit({ edit: 'field.remove', image: image.id, field: field.id })}
+  <button
+    class="btn mt-4 btn-sm"
+    onclick={() => desk.edit({ edit: 'field.remove', image: image.id, field: field.id })}
     >Remove this field</button
   >
 {:else if run}
   <p class="mt-5 text-faint">Draw over free bits with the mouse, or press <kbd class="font-mono">N</kbd>.</p>
   <div class="mt-2 flex flex-wrap gap-2">
-    <button class="btn btn-sm" onclick={() => desk.edit(newField(image, bit, bit, crypto.randomUUID()))}>One bit here</button>
+    <button class="btn btn-sm" onclick={() => desk.edit(newField(image, bit, bit, crypto.randomUUID()))}
+      >One bit here</button
+    >
     {#each [8, 16, 32] as bits (bits)}
       {@const at = bit - (bit % 8)}
       {#if at >= run.at && at + bits <= run.at + run.bits}
-        <button class="btn btn-sm" onclick={() => desk.edit(newField(image, at, at + bits - 1, crypto.randomUUID()))}>{bits} bits</button>
+        <button
+          class="btn btn-sm"
+          onclick={() => desk.edit(newField(image, at, at + bits - 1, crypto.randomUUID()))}
+          >{bits} bits</button
+        >
       {/if}
     {/each}
   </div>

@@ -27,7 +27,11 @@
   };
 
   const commands: Hit[] = $derived([
-    { title: 'Start the bench', detail: 'command', go: () => void desk.ask('POST', '', { cell: desk.cell.id }) },
+    {
+      title: 'Start the bench',
+      detail: 'command',
+      go: () => void desk.ask('POST', '', { cell: desk.cell.id }),
+    },
     { title: 'Stop the bench', detail: 'command', go: () => void desk.ask('DELETE', '') },
     { title: 'Undo', detail: desk.undoTitle ?? 'nothing to undo', go: () => desk.undo() },
     { title: 'Redo', detail: desk.redoTitle ?? 'nothing to redo', go: () => desk.redo() },
@@ -45,7 +49,13 @@
       const place = imageById(desk.cell, image);
       const bit = bitOfAddress(text, place.image, desk.cell.controller.elementBits);
       const { controller, device } = bothSides(place.image, bit, desk.cell.controller.elementBits);
-      return [{ title: `${controller.text} ↔ ${device.text}`, detail: imageTitle(place.device, place.image.direction), go: toBit(image, bit) }];
+      return [
+        {
+          title: `${controller.text} ↔ ${device.text}`,
+          detail: imageTitle(place.device, place.image.direction),
+          go: toBit(image, bit),
+        },
+      ];
     } catch (error) {
       if (error instanceof Problem) return [];
       throw error;
@@ -55,9 +65,14 @@
   const hits: Hit[] = $derived.by(() => {
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
     if (words.length === 0) return commands;
-    const fits = (hit: Hit) => words.every((word) => `${hit.title} ${hit.detail}`.toLowerCase().includes(word));
+    const fits = (hit: Hit) =>
+      words.every((word) => `${hit.title} ${hit.detail}`.toLowerCase().includes(word));
     const places: Hit[] = allImages(desk.cell).flatMap(({ device, image }) => [
-      { title: imageTitle(device, image.direction), detail: `instance ${image.instance}, ${image.size} bytes`, go: toBit(image.id, 0) },
+      {
+        title: imageTitle(device, image.direction),
+        detail: `instance ${image.instance}, ${image.size} bytes`,
+        go: toBit(image.id, 0),
+      },
       ...image.fields.map((field) => ({
         title: field.name,
         detail: `${device.name} ${image.direction} · ${bothSides(image, field.at, desk.cell.controller.elementBits).controller.text}`,
@@ -127,7 +142,9 @@
           class={['flex cursor-pointer justify-between gap-3 px-3 py-1', i === chosen && 'bg-base-200']}
           onpointerdown={(event) => (event.preventDefault(), take(hit))}
         >
-          <span class="truncate font-mono">{hit.title}</span><span class="truncate text-faint">{hit.detail}</span>
+          <span class="truncate font-mono">{hit.title}</span><span class="truncate text-faint"
+            >{hit.detail}</span
+          >
         </li>
       {:else}
         <li class="px-3 py-1 text-faint">Nothing of this name.</li>

@@ -45,8 +45,20 @@
 
 <div class="grid h-screen grid-cols-[64px_1fr] grid-rows-[44px_1fr_34px]">
   <nav class="row-span-3 flex flex-col items-center gap-1 border-r border-base-300 py-2" aria-label="Views">
-    <a href="/cells" class="mb-1 grid size-10 place-items-center rounded-full" title="All cells" aria-label="All cells">
-      <svg viewBox="0 0 32 32" class="size-8" fill="none" stroke="currentColor" stroke-width="2.6" aria-hidden="true">
+    <a
+      href="/cells"
+      class="mb-1 grid size-10 place-items-center rounded-full"
+      title="All cells"
+      aria-label="All cells"
+    >
+      <svg
+        viewBox="0 0 32 32"
+        class="size-8"
+        fill="none"
+        stroke="currentColor"
+        stroke-width="2.6"
+        aria-hidden="true"
+      >
         <circle cx="16" cy="16" r="10" />
         <path d="M16 2v9M16 21v9M2 16h9M21 16h9" />
         <circle cx="16" cy="16" r="2.2" class="fill-accent" stroke="none" />
@@ -59,7 +71,9 @@
         aria-current={here ? 'page' : undefined}
         class={[
           'flex w-14 flex-col items-center gap-0.5 rounded-box border py-1.5 text-[11px] whitespace-nowrap',
-          here ? 'border-base-300 bg-base-100 font-semibold' : 'border-transparent text-faint hover:text-base-content',
+          here
+            ? 'border-base-300 bg-base-100 font-semibold'
+            : 'border-transparent text-faint hover:text-base-content',
         ]}
       >
         <Icon size={20} strokeWidth={1.8} aria-hidden="true" />{title}
@@ -74,21 +88,24 @@
     </span>
     <div class="ml-auto flex items-center gap-1">
       <button
-        class="btn btn-ghost btn-sm btn-square"
+        class="btn btn-square btn-ghost btn-sm"
         disabled={!desk.undoTitle}
         title={desk.undoTitle ? `Undo: ${desk.undoTitle}` : 'Nothing to undo'}
         aria-label={desk.undoTitle ? `Undo: ${desk.undoTitle}` : 'Undo'}
         onclick={() => desk.undo()}><Undo2 size={16} aria-hidden="true" /></button
       >
       <button
-        class="btn btn-ghost btn-sm btn-square"
+        class="btn btn-square btn-ghost btn-sm"
         disabled={!desk.redoTitle}
         title={desk.redoTitle ? `Redo: ${desk.redoTitle}` : 'Nothing to redo'}
         aria-label={desk.redoTitle ? `Redo: ${desk.redoTitle}` : 'Redo'}
         onclick={() => desk.redo()}><Redo2 size={16} aria-hidden="true" /></button
       >
-      <button class="btn btn-ghost btn-sm btn-square" title="Paper or lamp" aria-label="Paper or lamp" onclick={turnTheme}
-        ><SunMoon size={16} aria-hidden="true" /></button
+      <button
+        class="btn btn-square btn-ghost btn-sm"
+        title="Paper or lamp"
+        aria-label="Paper or lamp"
+        onclick={turnTheme}><SunMoon size={16} aria-hidden="true" /></button
       >
     </div>
     <FindBox />
@@ -96,9 +113,15 @@
 
   <div class="relative min-h-0 min-w-0">
     {@render children()}
-    <div class="absolute inset-x-0 bottom-0 z-30 flex flex-col items-start gap-2 p-3 empty:hidden" aria-live="polite">
+    <div
+      class="absolute inset-x-0 bottom-0 z-30 flex flex-col items-start gap-2 p-3 empty:hidden"
+      aria-live="polite"
+    >
       {#if desk.note}
-        <div class="flex max-w-3xl items-start gap-3 rounded-box border border-base-content bg-base-100 px-4 py-2.5" role="status">
+        <div
+          class="flex max-w-3xl items-start gap-3 rounded-box border border-base-content bg-base-100 px-4 py-2.5"
+          role="status"
+        >
           <CircleAlert size={18} class="mt-0.5 shrink-0" aria-hidden="true" />
           <p>{desk.note.says} <span class="text-faint">{desk.note.cure}</span></p>
           <button class="shrink-0 cursor-pointer underline" onclick={() => (desk.note = null)}>Read</button>

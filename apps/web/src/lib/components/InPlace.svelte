@@ -2,25 +2,27 @@
   import type { HTMLInputAttributes } from 'svelte/elements';
 
   /**
-   * A value that is edited where it stands. Enter or leaving takes it over, Escape does not; one that `take` refuses
-   * (false) goes back to what was stored.
+   * A value that is edited where it stands. Enter or leaving takes it over, Escape does not; one that `take` refuses goes
+   * back to what was stored.
    */
-  type Props = { value: string; take: (text: string) => boolean; label: string; element?: HTMLInputElement | undefined } & Omit<
-    HTMLInputAttributes,
-    'value'
-  >;
+  type Props = {
+    value: string;
+    take: (text: string) => boolean;
+    label: string;
+    element?: HTMLInputElement | undefined;
+  } & Omit<HTMLInputAttributes, 'value'>;
   let { value, take, label, element = $bindable(), class: className, ...rest }: Props = $props();
-  let text = $derived(value);
+  // Undefined while nobody types: what is being typed must outlive news from the server.
+  let typed = $state<string | undefined>();
 
   function done() {
-    if (text !== value && !take(text)) text = value;
+    const text = typed;
+    typed = undefined;
+    if (text !== undefined && text !== value) take(text);
   }
-  function keydown(event: KeyboardEvent) {
-    if (event.key === 'Enter') (event.target as HTMLInputElement).blur();
-    if (event.key === 'Escape') {
-      text = value;
-      (event.target as HTMLInputElement).blur();
-    }
+  function keydown(event: KeyboardEvent & { currentTarget: HTMLInputElement }) {
+    if (event.key === 'Escape') typed = undefined;
+    if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
   }
 </script>
 
@@ -30,7 +32,8 @@
   spellcheck="false"
   autocomplete="off"
   bind:this={element}
-  bind:value={text}
+  value={typed ?? value}
+  oninput={(event) => (typed = event.currentTarget.value)}
   onblur={done}
   onkeydown={keydown}
   {...rest}

@@ -42,7 +42,12 @@
         aria-selected={chosen === device.id}
       >
         <td class="py-1 pl-1">
-          <InPlace class="w-[152px] font-mono font-semibold" value={device.name} label="name of {device.name}" take={set(device, 'name')} />
+          <InPlace
+            class="w-[152px] font-mono font-semibold"
+            value={device.name}
+            label="name of {device.name}"
+            take={set(device, 'name')}
+          />
         </td>
         <td>
           <InPlace
@@ -58,13 +63,22 @@
             aria-label="kind of {device.name}"
             value={device.kind}
             onchange={(event) =>
-              desk.edit({ edit: 'device.set', device: device.id, set: { kind: event.currentTarget.value as Device['kind'] } })}
+              desk.edit({
+                edit: 'device.set',
+                device: device.id,
+                set: { kind: event.currentTarget.value as Device['kind'] },
+              })}
           >
             {#each deviceKinds as kind (kind)}<option>{kind}</option>{/each}
           </select>
         </td>
         <td>
-          <InPlace class="w-[126px] font-mono" value={device.address} label="address of {device.name}" take={set(device, 'address')} />
+          <InPlace
+            class="w-[126px] font-mono"
+            value={device.address}
+            label="address of {device.name}"
+            take={set(device, 'address')}
+          />
         </td>
         <td class="font-mono whitespace-nowrap">
           {#if link}
@@ -121,7 +135,10 @@
           aria-label="element width of the controller"
           value={String(desk.cell.controller.elementBits)}
           onchange={(event) =>
-            desk.edit({ edit: 'controller.set', set: { elementBits: Number(event.currentTarget.value) as 8 | 16 | 32 } })}
+            desk.edit({
+              edit: 'controller.set',
+              set: { elementBits: Number(event.currentTarget.value) as 8 | 16 | 32 },
+            })}
         >
           {#each [8, 16, 32] as bits (bits)}<option value={String(bits)}>{bits}-bit elements</option>{/each}
         </select>

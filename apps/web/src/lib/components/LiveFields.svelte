@@ -1,5 +1,13 @@
 <script lang="ts">
-  import { bothSides, compileCodec, fieldEnd, shortText, type Field, type Image, type Value } from '@fadenkreuz/core';
+  import {
+    bothSides,
+    compileCodec,
+    fieldEnd,
+    shortText,
+    type Field,
+    type Image,
+    type Value,
+  } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import InPlace from './InPlace.svelte';
 
@@ -14,38 +22,55 @@
   const desk = useDesk();
 
   const command = $derived(image.direction === 'command');
-  const fields = $derived(image.fields.filter((f) => fieldEnd(f) <= image.size * 8).sort((a, b) => a.at - b.at));
+  const fields = $derived(
+    image.fields.filter((f) => fieldEnd(f) <= image.size * 8).sort((a, b) => a.at - b.at),
+  );
   const codec = $derived(compileCodec(fields));
   const values: (Value | undefined)[] = $derived.by(() => {
     if (!bytes || bytes.length < codec.bytes) return fields.map(() => undefined);
     codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
     return fields.map((_, i) => codec.valueAt(i));
   });
-  const hex = $derived([...(bytes ?? [])].map((b) => b.toString(16).toUpperCase().padStart(2, '0')).join(' '));
+  const hex = $derived(
+    [...(bytes ?? [])].map((b) => b.toString(16).toUpperCase().padStart(2, '0')).join(' '),
+  );
 
-  const write = (field: Field, value: string) => void desk.ask('POST', '/write', { device, field: field.id, value });
+  const write = (field: Field, value: string) =>
+    void desk.ask('POST', '/write', { device, field: field.id, value });
 </script>
 
 <section>
   <h2 class={['flex items-baseline gap-2 font-semibold', command ? 'text-command' : 'text-feedback']}>
     {command ? '▸ command' : '◂ feedback'}
-    <span class="text-xs font-normal text-faint">instance <span class="font-mono">{image.instance}</span></span>
+    <span class="text-xs font-normal text-faint"
+      >instance <span class="font-mono">{image.instance}</span></span
+    >
   </h2>
-  <p class="mb-1 min-h-5 font-mono text-xs break-all text-faint" aria-label="raw bytes">{hex || 'no bytes'}</p>
+  <p class="mb-1 min-h-5 font-mono text-xs break-all text-faint" aria-label="raw bytes">
+    {hex || 'no bytes'}
+  </p>
   <table class="w-full table-fixed border-collapse">
     <colgroup><col class="w-[74px]" /><col /><col class="w-[46%]" /></colgroup>
     <tbody>
       {#each fields as field, i (field.id)}
         {@const value = values[i]}
         <tr
-          class={['border-b border-base-300', chosen === field.id && 'bg-base-100', onchoose && 'cursor-pointer']}
+          class={[
+            'border-b border-base-300',
+            chosen === field.id && 'bg-base-100',
+            onchoose && 'cursor-pointer',
+          ]}
           onclick={() => onchoose?.(field)}
         >
           <td class="py-1 font-mono text-xs whitespace-nowrap text-faint"
             >{bothSides(image, field.at, desk.cell.controller.elementBits).controller.text}</td
           >
           <td class="truncate font-mono" title={field.note}>{field.name}</td>
-          <td class="truncate text-right font-mono" data-value={field.name} title={value === undefined ? undefined : shortText(field, value)}>
+          <td
+            class="truncate text-right font-mono"
+            data-value={field.name}
+            title={value === undefined ? undefined : shortText(field, value)}
+          >
             {#if command && desk.armed && value !== undefined}
               {#if field.type === 'BOOL'}
                 <span class="segment" role="group" aria-label="write {field.name}">
@@ -62,7 +87,9 @@
                 <span class="inline-block w-8 text-left">{field.unit}</span>
               {/if}
             {:else}
-              {#if field.type === 'BOOL' && value !== undefined}<span aria-hidden="true">{value ? '■' : '□'}</span>{/if}
+              {#if field.type === 'BOOL' && value !== undefined}<span aria-hidden="true"
+                  >{value ? '■' : '□'}</span
+                >{/if}
               {value === undefined ? '–' : shortText(field, value)}
             {/if}
           </td>

@@ -35,8 +35,16 @@
 <form onsubmit={add} class="flex flex-col gap-2.5">
   <h2 class="text-lg font-semibold">Add a device by hand</h2>
   <p class="text-faint">For a device of which only the manual's table is known.</p>
-  <label class="flex flex-col">name<input class="input input-sm font-mono" bind:value={entry.name} required maxlength="64" /></label>
-  <label class="flex flex-col">designation<input class="input input-sm font-mono" bind:value={entry.designation} placeholder="=RS3+U1-X1" /></label>
+  <label class="flex flex-col"
+    >name<input class="input font-mono input-sm" bind:value={entry.name} required maxlength="64" /></label
+  >
+  <label class="flex flex-col"
+    >designation<input
+      class="input font-mono input-sm"
+      bind:value={entry.designation}
+      placeholder="=RS3+U1-X1"
+    /></label
+  >
   <label class="flex flex-col">
     kind
     <select class="select select-sm" bind:value={entry.kind}>
@@ -44,7 +52,9 @@
     </select>
   </label>
   <label class="flex flex-col">maker<input class="input input-sm" bind:value={entry.maker} /></label>
-  <label class="flex flex-col">address<input class="input input-sm font-mono" bind:value={entry.address} required /></label>
+  <label class="flex flex-col"
+    >address<input class="input font-mono input-sm" bind:value={entry.address} required /></label
+  >
   <label class="flex flex-col">
     sizes are counted in
     <select class="select select-sm" bind:value={entry.unitBytes}>
@@ -58,18 +68,47 @@
     {@const instance = side === 'command' ? 'commandInstance' : 'feedbackInstance'}
     <fieldset class="grid grid-cols-[1fr_1fr] gap-2">
       <legend class={['font-medium', tone]}>{arrow} {side} image</legend>
-      <label class="flex flex-col">instance<input class="input input-sm font-mono" type="number" bind:value={entry[instance]} required /></label>
       <label class="flex flex-col"
-        >size<input class="input input-sm font-mono" type="number" bind:value={entry[count]} required /></label
+        >instance<input
+          class="input font-mono input-sm"
+          type="number"
+          bind:value={entry[instance]}
+          required
+        /></label
       >
-      <p class="col-span-2 text-xs text-faint">= <span class="font-mono">{bytes(entry[count])}</span> bytes</p>
+      <label class="flex flex-col"
+        >size<input
+          class="input font-mono input-sm"
+          type="number"
+          bind:value={entry[count]}
+          required
+        /></label
+      >
+      <p class="col-span-2 text-xs text-faint">
+        = <span class="font-mono">{bytes(entry[count])}</span> bytes
+      </p>
     </fieldset>
   {/snippet}
   {@render image('command', '▸', 'text-command')}
   {@render image('feedback', '◂', 'text-feedback')}
   <div class="grid grid-cols-2 gap-2">
-    <label class="flex flex-col">configuration<input class="input input-sm font-mono" type="number" bind:value={entry.configurationInstance} required /></label>
-    <label class="flex flex-col">update, ms<input class="input input-sm font-mono" type="number" step="any" bind:value={entry.updateMs} required /></label>
+    <label class="flex flex-col"
+      >configuration<input
+        class="input font-mono input-sm"
+        type="number"
+        bind:value={entry.configurationInstance}
+        required
+      /></label
+    >
+    <label class="flex flex-col"
+      >update, ms<input
+        class="input font-mono input-sm"
+        type="number"
+        step="any"
+        bind:value={entry.updateMs}
+        required
+      /></label
+    >
   </div>
   <div class="mt-1 flex gap-2">
     <button class="btn btn-primary btn-sm" type="submit">Add</button>

@@ -6,14 +6,27 @@
   let showFindings = $state(false);
 
   const standing = $derived(desk.bench?.links.filter((l) => l.state === 'open').length ?? 0);
-  const troubled = $derived(desk.bench?.links.find((l) => l.reason && l.state !== 'no-stand-in' && l.state !== 'open'));
+  const troubled = $derived(
+    desk.bench?.links.find((l) => l.reason && l.state !== 'no-stand-in' && l.state !== 'open'),
+  );
   const seconds = $derived(Math.ceil((desk.bench?.armedForMs ?? 0) / 1000));
   const armFor = 120;
 
   const benchText = $derived.by(() => {
-    if (!desk.serverThere) return { mark: '✕', text: 'The web server does not answer; it is tried again by itself', tone: 'text-error' };
-    if (!desk.databaseThere) return { mark: '✕', text: 'The database is away; it is started again by itself', tone: 'text-error' };
-    if (desk.bench === null) return { mark: '✕', text: 'The agent is away; it is started again by itself, the design is untouched', tone: 'text-error' };
+    if (!desk.serverThere)
+      return {
+        mark: '✕',
+        text: 'The web server does not answer; it is tried again by itself',
+        tone: 'text-error',
+      };
+    if (!desk.databaseThere)
+      return { mark: '✕', text: 'The database is away; it is started again by itself', tone: 'text-error' };
+    if (desk.bench === null)
+      return {
+        mark: '✕',
+        text: 'The agent is away; it is started again by itself, the design is untouched',
+        tone: 'text-error',
+      };
     if (desk.bench === undefined) return { mark: '○', text: 'Bench …', tone: '' };
     if (!desk.bench.bench) return { mark: '○', text: 'Bench stands still', tone: '' };
     if (!desk.running) return { mark: '●', text: 'Bench runs another cell', tone: '' };
@@ -22,9 +35,13 @@
 </script>
 
 <footer class="flex min-w-0 items-center gap-5 border-t border-base-300 bg-base-100 px-3.5 whitespace-nowrap">
-  <span class={['font-medium', benchText.tone]} data-testid="bench-state">{benchText.mark} {benchText.text}</span>
+  <span class={['font-medium', benchText.tone]} data-testid="bench-state"
+    >{benchText.mark} {benchText.text}</span
+  >
   {#if desk.unsaved > 0}
-    <span class="font-medium" role="status">◌ {desk.unsaved} {desk.unsaved === 1 ? 'edit' : 'edits'} not stored yet</span>
+    <span class="font-medium" role="status"
+      >◌ {desk.unsaved} {desk.unsaved === 1 ? 'edit' : 'edits'} not stored yet</span
+    >
   {/if}
   {#if desk.running}
     <span class="font-mono">{standing} of {desk.cell.devices.length} stand</span>
@@ -37,13 +54,14 @@
   </button>
   {#if desk.armed}
     <button
-      class="btn btn-sm border-accent bg-accent text-accent-content"
+      class="btn border-accent bg-accent text-accent-content btn-sm"
       onclick={() => desk.ask('DELETE', '/arm')}
-      aria-label="Disarm; armed for {seconds} more seconds">Armed <span class="font-mono">{seconds} s</span></button
+      aria-label="Disarm; armed for {seconds} more seconds"
+      >Armed <span class="font-mono">{seconds} s</span></button
     >
   {:else}
     <button
-      class="btn btn-sm border-accent bg-transparent font-semibold text-accent"
+      class="btn border-accent bg-transparent font-semibold text-accent btn-sm"
       disabled={!desk.running}
       title="Allow writes to the devices for {armFor} s"
       onclick={() => desk.ask('POST', '/arm', { seconds: armFor })}>Arm</button

@@ -1,7 +1,23 @@
 <script lang="ts">
-  import { bothSides, compileCodec, fieldAtBit, fieldEnd, shortText, type Edit, type Field, type Image } from '@fadenkreuz/core';
+  import {
+    bothSides,
+    compileCodec,
+    fieldAtBit,
+    fieldEnd,
+    shortText,
+    type Edit,
+    type Field,
+    type Image,
+  } from '@fadenkreuz/core';
   import { moveField, newField, resizeField } from '$lib/desk/fieldEdits.js';
-  import { bitAtPoint, placeOfBit, segmentsOf, tapeMargin, type Segment, type TapeShape } from '$lib/desk/tape.js';
+  import {
+    bitAtPoint,
+    placeOfBit,
+    segmentsOf,
+    tapeMargin,
+    type Segment,
+    type TapeShape,
+  } from '$lib/desk/tape.js';
 
   interface Props {
     image: Image;
@@ -34,7 +50,10 @@
     if (!bytes || bytes.length < codec.bytes) return new Map<string, { text: string; on: boolean }>();
     codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
     return new Map(
-      inside.map((field, i) => [field.id, { text: shortText(field, codec.valueAt(i)), on: codec.numberAt(i) !== 0 }]),
+      inside.map((field, i) => [
+        field.id,
+        { text: shortText(field, codec.valueAt(i)), on: codec.numberAt(i) !== 0 },
+      ]),
     );
   });
   const segments = $derived(image.fields.flatMap((f) => segmentsOf(f, shape)).filter((s) => s.row < rows));
@@ -48,7 +67,8 @@
     const edit = editOf(drag, 'ghost');
     if (!edit) return [];
     if (edit.edit === 'field.add') return segmentsOf(edit.field as Field, shape);
-    if (edit.edit === 'field.set' && drag.mode !== 'draw') return segmentsOf({ ...drag.field, ...edit.set }, shape);
+    if (edit.edit === 'field.set' && drag.mode !== 'draw')
+      return segmentsOf({ ...drag.field, ...edit.set }, shape);
     return [];
   });
 
@@ -69,7 +89,11 @@
     const handle = (event.target as HTMLElement).dataset['resize'];
     const resized = image.fields.find((f) => f.id === handle);
     const field = resized ?? fieldAtBit(image.fields, from);
-    drag = resized ? { mode: 'resize', field: resized, from } : field ? { mode: 'move', field, from } : { mode: 'draw', from };
+    drag = resized
+      ? { mode: 'resize', field: resized, from }
+      : field
+        ? { mode: 'move', field, from }
+        : { mode: 'draw', from };
     hover = from;
     tape.setPointerCapture(event.pointerId);
   }
@@ -87,7 +111,13 @@
     const edit = editOf(done, newId());
     if (!edit) return;
     onedit(edit);
-    onpin(done.mode === 'move' ? (edit.edit === 'field.set' ? Number(edit.set['at']) : hover) : Math.min(done.from, hover));
+    onpin(
+      done.mode === 'move'
+        ? edit.edit === 'field.set'
+          ? Number(edit.set['at'])
+          : hover
+        : Math.min(done.from, hover),
+    );
   }
 
   const typeText = (field: Field) => {
@@ -105,7 +135,8 @@
       <span
         class={['text-center', bit % shape.rowBits === column && 'font-bold text-accent']}
         style:width="{shape.cell}px"
-        style:font-size={shape.cell < 14 ? '8px' : undefined}>{shape.cell >= 14 || column % 8 === 0 ? column : ''}</span
+        style:font-size={shape.cell < 14 ? '8px' : undefined}
+        >{shape.cell >= 14 || column % 8 === 0 ? column : ''}</span
       >
     {/each}
     <span class="w-[136px] pl-3 font-sans">device</span>
@@ -117,11 +148,19 @@
       {@const side = bothSides(image, first, elementBits)}
       {@const last = Math.min(first + shape.rowBits, bits) - 1}
       {@const crossed = Math.floor(bit / shape.rowBits) === row}
-      <div class:invisible={crossed} class="absolute w-[136px] pr-3 text-right font-mono leading-tight" style:top="{row * shape.rowHeight + 5}px">
+      <div
+        class:invisible={crossed}
+        class="absolute w-[136px] pr-3 text-right font-mono leading-tight"
+        style:top="{row * shape.rowHeight + 5}px"
+      >
         <div>{side.controller.elementText}</div>
         <div class="text-[11px] text-faint">{side.controller.directElement}</div>
       </div>
-      <div class:invisible={crossed} class="absolute right-0 w-[136px] pl-3 font-mono leading-tight" style:top="{row * shape.rowHeight + 5}px">
+      <div
+        class:invisible={crossed}
+        class="absolute right-0 w-[136px] pl-3 font-mono leading-tight"
+        style:top="{row * shape.rowHeight + 5}px"
+      >
         <div>byte {last >> 3 === first >> 3 ? first >> 3 : `${last >> 3} … ${first >> 3}`}</div>
         <div class="text-[11px] text-faint">{(first >> 3) % 2 === 0 ? `word ${first >> 4}` : ''}</div>
       </div>
@@ -129,10 +168,14 @@
 
     <div
       bind:this={tape}
-      class={['absolute left-[136px] cursor-crosshair touch-none border-base-300 bg-base-100/60', command ? 'text-command' : 'text-feedback']}
+      class={[
+        'absolute left-[136px] cursor-crosshair touch-none border-base-300 bg-base-100/60',
+        command ? 'text-command' : 'text-feedback',
+      ]}
       style:width="{width}px"
       style:height="{height}px"
-      style:background-image="linear-gradient(to right, var(--color-base-300) 1px, transparent 1px), linear-gradient(to bottom, var(--color-base-300) 1px, transparent 1px)"
+      style:background-image="linear-gradient(to right, var(--color-base-300) 1px, transparent 1px),
+      linear-gradient(to bottom, var(--color-base-300) 1px, transparent 1px)"
       style:background-size="{shape.cell}px {shape.rowHeight}px"
       role="presentation"
       onpointerdown={down}
@@ -200,14 +243,24 @@
       <!-- the crosshair: one line to both margins, one to the head -->
       {@const middle = cross.top + shape.rowHeight / 2}
       {@const centre = tapeMargin + cross.left + shape.cell / 2}
-      <div class="pointer-events-none absolute z-10 h-0.5 bg-accent" style:left="96px" style:top="{middle - 1}px" style:width="{centre - 96 - shape.cell / 2}px"></div>
+      <div
+        class="pointer-events-none absolute z-10 h-0.5 bg-accent"
+        style:left="96px"
+        style:top="{middle - 1}px"
+        style:width="{centre - 96 - shape.cell / 2}px"
+      ></div>
       <div
         class="pointer-events-none absolute z-10 h-0.5 bg-accent"
         style:left="{centre + shape.cell / 2}px"
         style:top="{middle - 1}px"
         style:width="{width + tapeMargin + 40 - centre - shape.cell / 2}px"
       ></div>
-      <div class="pointer-events-none absolute z-10 w-0.5 bg-accent" style:left="{centre - 1}px" style:top="0" style:height="{cross.top}px"></div>
+      <div
+        class="pointer-events-none absolute z-10 w-0.5 bg-accent"
+        style:left="{centre - 1}px"
+        style:top="0"
+        style:height="{cross.top}px"
+      ></div>
       <div
         class="pointer-events-none absolute z-10 w-0.5 bg-accent/60"
         style:left="{centre - 1}px"
@@ -239,5 +292,7 @@
       </div>
     {/if}
   </div>
-  {#if bits === 0}<p class="p-6 text-center text-faint">This image has no bytes. Give it a size in the line-up.</p>{/if}
+  {#if bits === 0}<p class="p-6 text-center text-faint">
+      This image has no bytes. Give it a size in the line-up.
+    </p>{/if}
 </div>

@@ -48,7 +48,14 @@
           axisLabel: text,
           splitLine: { lineStyle: { opacity: 0.25 } },
         },
-        series: [{ type: 'line', showSymbol: false, step: field.type === 'BOOL' ? 'end' : false, lineStyle: { color: style.getPropertyValue('--feedback'), width: 1.8 } }],
+        series: [
+          {
+            type: 'line',
+            showSymbol: false,
+            step: field.type === 'BOOL' ? 'end' : false,
+            lineStyle: { color: style.getPropertyValue('--feedback'), width: 1.8 },
+          },
+        ],
       });
       watch = new ResizeObserver(() => chart?.resize());
       watch.observe(box);

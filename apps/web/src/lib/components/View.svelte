@@ -7,7 +7,10 @@
 
 <div class="grid h-full grid-cols-[minmax(0,1fr)_308px]">
   <main class="min-h-0 overflow-auto px-4 py-4">{@render main()}</main>
-  <aside class="min-h-0 overflow-x-hidden overflow-y-auto border-l border-base-300 bg-base-100 p-4" aria-label={lensTitle}>
+  <aside
+    class="min-h-0 overflow-x-hidden overflow-y-auto border-l border-base-300 bg-base-100 p-4"
+    aria-label={lensTitle}
+  >
     {@render lens()}
   </aside>
 </div>

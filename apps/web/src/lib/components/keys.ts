@@ -1,5 +1,10 @@
 /** Key bindings of the desk, in the notation of tinykeys. */
-export const deskKeys = { undo: '$mod+KeyZ', redo: '$mod+Shift+KeyZ', keys: 'Shift+?', find: '$mod+KeyK' } as const;
+export const deskKeys = {
+  undo: '$mod+KeyZ',
+  redo: '$mod+Shift+KeyZ',
+  keys: 'Shift+?',
+  find: '$mod+KeyK',
+} as const;
 
 /** Keys that belong to a text field stay there. */
 export function editsText(event: KeyboardEvent): boolean {

@@ -1,4 +1,12 @@
-import { applyEdit, check, Problem, type Cell, type Edit, type Finding, type ProblemReport } from '@fadenkreuz/core';
+import {
+  applyEdit,
+  check,
+  Problem,
+  type Cell,
+  type Edit,
+  type Finding,
+  type ProblemReport,
+} from '@fadenkreuz/core';
 import type { BenchStatus, LinkStatus } from '@fadenkreuz/field/agent-api';
 import { getContext, setContext } from 'svelte';
 
@@ -82,7 +90,10 @@ export class Desk {
       if (wasAway) void this.reload();
     });
     events.addEventListener('error', () => (this.serverThere = false));
-    events.addEventListener('bench', (e) => (this.bench = JSON.parse(e.data as string) as BenchStatus | null));
+    events.addEventListener(
+      'bench',
+      (e) => (this.bench = JSON.parse(e.data as string) as BenchStatus | null),
+    );
     events.addEventListener('database', (e) => {
       const there = JSON.parse(e.data as string) as boolean;
       if (there && !this.databaseThere) void this.reload();
@@ -167,11 +178,15 @@ export class Desk {
 
   private async reload(): Promise<void> {
     const answer = await send('GET', `/api/cells/${this.cell.id}`);
-    if (answer.ok && this.queue.length === 0) this.take(answer.value as Stored);
+    // What was asked for before an edit may arrive after its confirmation, and is then older.
+    const current = answer.ok && (answer.value as Stored).version >= this.version && this.queue.length === 0;
+    if (current) this.take(answer.value as Stored);
     else if (!answer.ok && !answer.away) this.note = answer.problem;
   }
 
   private liveBytes(): ReadonlyMap<string, Uint8Array> {
+    // Made anew by $derived each time, so it need not be reactive itself.
+    // eslint-disable-next-line svelte/prefer-svelte-reactivity
     const bytes = new Map<string, Uint8Array>();
     if (!this.running) return bytes;
     for (const status of this.bench?.links ?? []) {
@@ -193,7 +208,9 @@ async function send(method: string, path: string, body?: unknown): Promise<Answe
   try {
     const response = await fetch(path, {
       method,
-      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+      ...(body === undefined
+        ? {}
+        : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
     });
     const value: unknown = await response.json();
     if (response.ok) return { ok: true, value };

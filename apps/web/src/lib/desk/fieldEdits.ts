@@ -1,4 +1,13 @@
-import { fieldEnd, fieldTypes, snap, typeForRun, typeResized, type Edit, type Field, type Image } from '@fadenkreuz/core';
+import {
+  fieldEnd,
+  fieldTypes,
+  snap,
+  typeForRun,
+  typeResized,
+  type Edit,
+  type Field,
+  type Image,
+} from '@fadenkreuz/core';
 
 /** Edits of fields as the Sight makes them. They return no edit when nothing would change. */
 
@@ -26,7 +35,8 @@ export function resizeField(image: Image, field: Field, end: number): Edit | und
 
 /** One bit or, for whole types, one step of the usual lengths longer or shorter. */
 export function growField(image: Image, field: Field, direction: 1 | -1): Edit | undefined {
-  if (field.type === 'BOOL' || field.type === 'BITS') return resizeField(image, field, fieldEnd(field) + direction);
+  if (field.type === 'BOOL' || field.type === 'BITS')
+    return resizeField(image, field, fieldEnd(field) + direction);
   const bits = direction > 0 ? field.bits * 2 : field.bits / 2;
   return bits < 8 || bits > 64 ? undefined : resizeField(image, field, field.at + bits);
 }
@@ -40,7 +50,17 @@ export function newField(image: Image, from: number, to: number, id: string): Ed
   const stem = bits === 1 ? `bit_${byte}_${at & 7}` : `word_${byte}`;
   let name = stem;
   for (let n = 2; names.has(name); n += 1) name = `${stem}_${n}`;
-  const field: Field = { id, name, type: typeForRun(at, bits), at, bits, scale: null, unit: '', labels: [], note: '' };
+  const field: Field = {
+    id,
+    name,
+    type: typeForRun(at, bits),
+    at,
+    bits,
+    scale: null,
+    unit: '',
+    labels: [],
+    note: '',
+  };
   return { edit: 'field.add', image: image.id, field };
 }
 

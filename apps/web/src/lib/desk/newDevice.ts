@@ -32,7 +32,14 @@ export function deviceFrom(cell: Cell, entry: NewDevice, newId: () => string): D
     maker: entry.maker.trim(),
     serves: '',
     address: entry.address.trim(),
-    identity: { vendor: 0, deviceType: 0, productCode: 0, majorRevision: 1, minorRevision: 1, productName: '' },
+    identity: {
+      vendor: 0,
+      deviceType: 0,
+      productCode: 0,
+      majorRevision: 1,
+      minorRevision: 1,
+      productName: '',
+    },
     standIn: null,
     links: [
       {
@@ -73,11 +80,16 @@ export function freeAddress(cell: Cell): string {
 }
 
 const toNumber = (address: string) => address.split('.').reduce((sum, part) => sum * 256 + Number(part), 0);
-const toText = (number: number) => [24, 16, 8, 0].map((shift) => Math.floor(number / 2 ** shift) % 256).join('.');
+const toText = (number: number) =>
+  [24, 16, 8, 0].map((shift) => Math.floor(number / 2 ** shift) % 256).join('.');
 
 /** A name that is free: belt_m1 → belt_m2. */
 export function freeName(cell: Cell, wanted: string): string {
   const taken = new Set(cell.devices.map((d) => d.name));
-  const [, stem = 'device_', number = '1'] = /^(.*?)(\d+)$/.exec(identifierOf(wanted)) ?? [undefined, wanted, '1'];
+  const [, stem = 'device_', number = '1'] = /^(.*?)(\d+)$/.exec(identifierOf(wanted)) ?? [
+    undefined,
+    wanted,
+    '1',
+  ];
   for (let n = Number(number); ; n += 1) if (!taken.has(`${stem}${n}`)) return `${stem}${n}`;
 }

@@ -56,7 +56,12 @@ export const placeOfBit = (bit: number, { rowBits, cell, rowHeight }: TapeShape)
 });
 
 /** The bit at a point of the tape, kept inside an image of `bits` bits. */
-export function bitAtPoint(x: number, y: number, { rowBits, cell, rowHeight }: TapeShape, bits: number): number {
+export function bitAtPoint(
+  x: number,
+  y: number,
+  { rowBits, cell, rowHeight }: TapeShape,
+  bits: number,
+): number {
   const column = Math.max(0, Math.min(rowBits - 1, Math.floor(x / cell)));
   const row = Math.max(0, Math.floor(y / rowHeight));
   return Math.max(0, Math.min(bits - 1, row * rowBits + (rowBits - 1 - column)));

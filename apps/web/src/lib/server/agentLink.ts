@@ -32,7 +32,11 @@ export class AgentLink {
   }
 
   /** Forwards a request. Throws the agent's Problem, or `agent.away`. */
-  async request(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<BenchStatus> {
+  async request(
+    method: 'GET' | 'POST' | 'PUT' | 'DELETE',
+    path: string,
+    body?: unknown,
+  ): Promise<BenchStatus> {
     const answer = await fetch(`http://${this.host}${path}`, {
       method,
       headers: { ...this.headers, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },

@@ -20,15 +20,19 @@ export async function answer(work: () => Promise<unknown>): Promise<Response> {
   }
 }
 
-/** The text of a body of at most `limit` bytes. Throws `file.tooLarge` before more is kept. */
+/** Of a body that is too large so much is read and thrown away, that its sender can hear the answer. */
+const drainFactor = 8;
+
+/** The text of a body of at most `limit` bytes; more is not kept. Throws `file.tooLarge`. */
 export async function boundedText(request: Request, limit: number): Promise<string> {
   const parts: Uint8Array[] = [];
   let bytes = 0;
   for await (const part of (request.body ?? []) as AsyncIterable<Uint8Array>) {
     bytes += part.length;
-    if (bytes > limit) throw new Problem('file.tooLarge', { bytes: Number(request.headers.get('content-length') ?? bytes), limit });
-    parts.push(part);
+    if (bytes <= limit) parts.push(part);
+    else if (bytes > limit * drainFactor) break;
   }
+  if (bytes > limit) throw new Problem('file.tooLarge', { bytes, limit });
   return Buffer.concat(parts).toString('utf8');
 }
 

@@ -40,7 +40,9 @@ export class CellFeed {
     };
     client.on('error', lost);
     client.on('end', lost);
-    client.on('notification', ({ payload }) => this.tell({ notice: JSON.parse(payload ?? '{}') as CellNotice }));
+    client.on('notification', ({ payload }) =>
+      this.tell({ notice: JSON.parse(payload ?? '{}') as CellNotice }),
+    );
     try {
       await client.connect();
       await client.query(`listen ${cellChannel}`);

@@ -29,6 +29,11 @@ export function answerChange<S extends z.ZodType<{ id: string; madeOn: number }>
 }
 
 /** The design is stored already: an agent that is away just now must not make the change look failed. */
-async function tellBench(agent: Services['agent'], { cell, version }: { cell: Cell; version: number }): Promise<void> {
-  await agent.request('PUT', '/bench', { cell, version }).catch((error: Error) => console.error(error.message));
+async function tellBench(
+  agent: Services['agent'],
+  { cell, version }: { cell: Cell; version: number },
+): Promise<void> {
+  await agent
+    .request('PUT', '/bench', { cell, version })
+    .catch((error: Error) => console.error(error.message));
 }

@@ -25,7 +25,9 @@ export function isDatabaseAway(error: unknown): boolean {
   return (
     (code !== undefined && networkCodes.has(code)) ||
     name === 'KnexTimeoutError' ||
-    /Connection (terminated|ended|error)|timeout expired|Client has encountered a connection error/.test(message)
+    /Connection (terminated|ended|error)|timeout expired|Client has encountered a connection error/.test(
+      message,
+    )
   );
 }
 
@@ -34,7 +36,8 @@ export async function withDatabase<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (cause) {
-    if (isDatabaseAway(cause)) throw new Problem('database.away', { reason: (cause as Error).message.split('\n')[0]! }, { cause });
+    if (isDatabaseAway(cause))
+      throw new Problem('database.away', { reason: (cause as Error).message.split('\n')[0]! }, { cause });
     throw cause;
   }
 }

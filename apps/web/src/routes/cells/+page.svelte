@@ -14,9 +14,10 @@
     note = '';
     try {
       const answer = await fetch('/api/cells', { method: 'POST', body: file });
-      const result = (await answer.json()) as { id: string; says: string; cure: string };
+      const result = (await answer.json()) as { id: string; says?: string; cure?: string };
       if (answer.ok) await goto(`/cells/${result.id}/line-up`);
-      else note = `Nothing was stored. ${result.says} ${result.cure}`;
+      else
+        note = `Nothing was stored. ${result.says ?? `The server answered ${answer.status}.`} ${result.cure ?? ''}`;
     } catch {
       note = 'Nothing was stored: the web server does not answer. Try again in a moment.';
     }
@@ -39,7 +40,7 @@
       </li>
     {/each}
   </ul>
-  <label class="btn btn-sm mt-5">
+  <label class="btn mt-5 btn-sm">
     <FileUp size={15} aria-hidden="true" />{waiting ? 'Reading …' : 'Take in a cell file'}
     <input type="file" class="sr-only" accept=".json,application/json" onchange={take} />
   </label>

@@ -25,22 +25,28 @@ export async function up(db: Knex): Promise<void> {
     t.primary(['cell_id', 'id']);
     if (!parent) return;
     text(t, parent.column);
-    t.foreign(['cell_id', parent.column]).references(['cell_id', 'id']).inTable(parent.table).onDelete('CASCADE');
+    t.foreign(['cell_id', parent.column])
+      .references(['cell_id', 'id'])
+      .inTable(parent.table)
+      .onDelete('CASCADE');
     t.index(['cell_id', parent.column]);
   };
 
   await db.schema.createTable('device', (t) => {
     part(t);
     int(t, 'position');
-    for (const name of ['name', 'designation', 'kind', 'maker', 'serves', 'address', 'product_name']) text(t, name);
-    for (const name of ['vendor', 'device_type', 'product_code', 'major_revision', 'minor_revision']) int(t, name);
+    for (const name of ['name', 'designation', 'kind', 'maker', 'serves', 'address', 'product_name'])
+      text(t, name);
+    for (const name of ['vendor', 'device_type', 'product_code', 'major_revision', 'minor_revision'])
+      int(t, name);
     t.text('stand_in');
   });
   await db.schema.createTable('link', (t) => {
     part(t, { table: 'device', column: 'device_id' });
     int(t, 'position');
     for (const name of ['protocol', 'connection', 'on_loss', 'configuration_data']) text(t, name);
-    for (const name of ['command_rpi', 'feedback_rpi', 'timeout_multiplier', 'configuration_instance']) int(t, name);
+    for (const name of ['command_rpi', 'feedback_rpi', 'timeout_multiplier', 'configuration_instance'])
+      int(t, name);
   });
   await db.schema.createTable('image', (t) => {
     part(t, { table: 'link', column: 'link_id' });
@@ -82,5 +88,6 @@ export async function up(db: Knex): Promise<void> {
 }
 
 export async function down(db: Knex): Promise<void> {
-  for (const table of ['change', 'field', 'image', 'link', 'device', 'cell']) await db.schema.dropTable(table);
+  for (const table of ['change', 'field', 'image', 'link', 'device', 'cell'])
+    await db.schema.dropTable(table);
 }

@@ -26,7 +26,10 @@ export async function cellLines(db: Knex): Promise<CellLine[]> {
 
 /** One state of a cell, read as a whole. Throws `cell.unknown`. */
 export async function loadCell(db: Knex, cellId: string): Promise<StoredCell> {
-  return db.transaction((trx) => loadCellWithin(trx, cellId), { isolationLevel: 'repeatable read', readOnly: true });
+  return db.transaction((trx) => loadCellWithin(trx, cellId), {
+    isolationLevel: 'repeatable read',
+    readOnly: true,
+  });
 }
 
 /** As loadCell, in a transaction that stands already. */

@@ -137,10 +137,15 @@ function withRows(cell: Cell, changes: readonly RowChange[]): Cell {
   return parseInput(Cell, fromRows(rows as never), 'cell');
 }
 
-async function writeRows(trx: Knex.Transaction, cellId: string, changes: readonly RowChange[]): Promise<void> {
+async function writeRows(
+  trx: Knex.Transaction,
+  cellId: string,
+  changes: readonly RowChange[],
+): Promise<void> {
   const key = (table: string, id: string) => (table === 'cell' ? { id } : { cell_id: cellId, id });
   for (const table of [...tables].reverse())
-    for (const { id } of changes.filter((c) => c.table === table && !c.after)) await trx(table).where(key(table, id)).delete();
+    for (const { id } of changes.filter((c) => c.table === table && !c.after))
+      await trx(table).where(key(table, id)).delete();
   for (const table of tables)
     for (const { id, before, after } of changes.filter((c) => c.table === table && c.after)) {
       if (before) await trx(table).where(key(table, id)).update(storedRow(after!));

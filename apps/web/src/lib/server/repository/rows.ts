@@ -1,4 +1,12 @@
-import { imagesOf, type Cell, type Device, type Direction, type Field, type Label, type Link } from '@fadenkreuz/core';
+import {
+  imagesOf,
+  type Cell,
+  type Device,
+  type Direction,
+  type Field,
+  type Label,
+  type Link,
+} from '@fadenkreuz/core';
 
 /**
  * A cell as rows, and rows as a cell. Row types and column names stay in this folder. `position` keeps the order of
@@ -162,7 +170,8 @@ function pushLink(rows: Rows, link: Link, deviceId: string, position: number): v
 /** Lists in any order; the result is as the schema orders it. */
 export function fromRows(rows: Rows): Cell {
   const cell = rows.cell[0]!;
-  const byPosition = <T extends { position: number }>(list: T[]) => [...list].sort((a, b) => a.position - b.position);
+  const byPosition = <T extends { position: number }>(list: T[]) =>
+    [...list].sort((a, b) => a.position - b.position);
   const fieldsOf = grouped(byPosition(rows.field), (f) => f.image_id);
   const imagesByLink = grouped(rows.image, (i) => i.link_id);
   const linksOf = grouped(byPosition(rows.link), (l) => l.device_id);
@@ -225,7 +234,8 @@ const toField = (row: FieldRow): Field => ({
       ? null
       : { numerator: row.scale_numerator, denominator: row.scale_denominator!, offset: row.scale_offset! },
   unit: row.unit,
-  labels: row.labels,
+  // jsonb does not keep the order of keys, and rows are compared as text.
+  labels: row.labels.map(({ value, text }) => ({ value, text })),
   note: row.note,
 });
 

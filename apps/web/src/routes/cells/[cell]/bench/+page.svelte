@@ -15,7 +15,8 @@
   const device = $derived(desk.cell.devices.find((d) => d.id === chosen));
   const link = $derived(device?.links[0]);
   const trend = $derived(
-    link?.feedback.fields.find((f) => f.id === trendField) ?? link?.feedback.fields.find((f) => f.scale !== null),
+    link?.feedback.fields.find((f) => f.id === trendField) ??
+      link?.feedback.fields.find((f) => f.scale !== null),
   );
   const run = $derived(desk.bench?.bench?.run ?? false);
 
@@ -32,18 +33,36 @@
     <div class="mb-3 flex items-center gap-3">
       <h1 class="text-lg font-semibold">Bench</h1>
       <span class="text-faint">
-        controller on <span class="font-mono">127.{desk.cell.controller.address.split('.').slice(1).join('.')}</span>, each device on
+        controller on <span class="font-mono"
+          >127.{desk.cell.controller.address.split('.').slice(1).join('.')}</span
+        >, each device on
         <span class="font-mono">127.…</span> of its own
       </span>
       <span class="ml-auto"></span>
       {#if desk.running}
-        <span class="segment" role="group" aria-label="the controller's program" title={desk.armed ? '' : 'Arm first'}>
-          <button aria-pressed={run} disabled={!desk.armed} onclick={() => desk.ask('POST', '/run', { run: true })}>run</button>
-          <button aria-pressed={!run} disabled={!desk.armed} onclick={() => desk.ask('POST', '/run', { run: false })}>idle</button>
+        <span
+          class="segment"
+          role="group"
+          aria-label="the controller's program"
+          title={desk.armed ? '' : 'Arm first'}
+        >
+          <button
+            aria-pressed={run}
+            disabled={!desk.armed}
+            onclick={() => desk.ask('POST', '/run', { run: true })}>run</button
+          >
+          <button
+            aria-pressed={!run}
+            disabled={!desk.armed}
+            onclick={() => desk.ask('POST', '/run', { run: false })}>idle</button
+          >
         </span>
       {/if}
       <button class="btn btn-sm" disabled={changing || !desk.bench} onclick={turn}>
-        {#if desk.running}<Square size={14} aria-hidden="true" />Stop{:else}<Play size={14} aria-hidden="true" />Start{/if}
+        {#if desk.running}<Square size={14} aria-hidden="true" />Stop{:else}<Play
+            size={14}
+            aria-hidden="true"
+          />Start{/if}
       </button>
     </div>
     <ConnectionTable {chosen} onchoose={(id) => (chosen = id)} />

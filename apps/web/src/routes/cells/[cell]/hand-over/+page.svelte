@@ -24,14 +24,23 @@
     </div>
     {#if shown === 'code'}
       <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-      <pre class="overflow-x-auto rounded-box border border-base-300 bg-base-100 p-4 font-mono text-[12.5px] leading-relaxed" tabindex="0">{code}</pre>
+      <pre
+        class="overflow-x-auto rounded-box border border-base-300 bg-base-100 p-4 font-mono text-[12.5px] leading-relaxed"
+        tabindex="0">{code}</pre>
     {:else}
       <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-      <div class="overflow-x-auto rounded-box border border-base-300 bg-base-100" tabindex="0" role="region" aria-label="signal list">
+      <div
+        class="overflow-x-auto rounded-box border border-base-300 bg-base-100"
+        tabindex="0"
+        role="region"
+        aria-label="signal list"
+      >
         <table class="font-mono text-xs whitespace-nowrap">
           <thead>
             <tr class="border-b border-base-content/60 text-left">
-              {#each table[0] ?? [] as title (title)}<th class="px-2.5 py-1.5 font-sans font-medium text-faint">{title}</th>{/each}
+              {#each table[0] ?? [] as title (title)}<th
+                  class="px-2.5 py-1.5 font-sans font-medium text-faint">{title}</th
+                >{/each}
             </tr>
           </thead>
           <tbody>
@@ -57,7 +66,9 @@
       <section class="mt-4 border-t border-base-300 pt-3">
         <h3 class="font-mono font-semibold break-all">{name}</h3>
         <p class="mt-0.5 mb-2 text-faint">{text}</p>
-        <a class="btn btn-sm" href="{base}/{file}" download><Download size={14} aria-hidden="true" />Take away</a>
+        <a class="btn btn-sm" href="{base}/{file}" download
+          ><Download size={14} aria-hidden="true" />Take away</a
+        >
       </section>
     {/each}
   {/snippet}

@@ -24,7 +24,9 @@
         label="subnet"
         take={(subnet) => desk.edit({ edit: 'network.set', set: { subnet } })}
       />
-      <button class="btn btn-sm ml-auto" onclick={() => (adding = true)}><Plus size={15} aria-hidden="true" />Add device</button>
+      <button class="btn ml-auto btn-sm" onclick={() => (adding = true)}
+        ><Plus size={15} aria-hidden="true" />Add device</button
+      >
     </div>
     <LineUpTable {chosen} onchoose={(id) => ((chosen = id), (adding = false))} />
   {/snippet}

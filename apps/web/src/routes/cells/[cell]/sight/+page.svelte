@@ -20,7 +20,12 @@
   let rowBits = $state<number>(desk.cell.controller.elementBits);
   const shape = $derived(shapeOf(rowBits));
   const bits = $derived((place?.image.size ?? 0) * 8);
-  const bit = $derived(Math.max(0, Math.min(desk.crosshair?.image === place?.image.id ? (desk.crosshair?.bit ?? 0) : 0, bits - 1)));
+  const bit = $derived(
+    Math.max(
+      0,
+      Math.min(desk.crosshair?.image === place?.image.id ? (desk.crosshair?.bit ?? 0) : 0, bits - 1),
+    ),
+  );
   const field = $derived(place && fieldAtBit(place.image.fields, bit));
   const bytes = $derived(place && desk.bytes.get(place.image.id));
 
@@ -51,7 +56,10 @@
     if (event.key.startsWith('Arrow')) {
       if (event.shiftKey && field) {
         const whole = field.type !== 'BOOL' && field.type !== 'BITS';
-        const step = { ArrowLeft: whole ? 8 : 1, ArrowRight: whole ? -8 : -1, ArrowDown: rowBits, ArrowUp: -rowBits }[event.key] ?? 0;
+        const step =
+          { ArrowLeft: whole ? 8 : 1, ArrowRight: whole ? -8 : -1, ArrowDown: rowBits, ArrowUp: -rowBits }[
+            event.key
+          ] ?? 0;
         const change = moveField(image, field, field.at + step);
         if (change?.edit === 'field.set' && desk.edit(change)) pin(Number(change.set['at']));
       } else {
@@ -62,9 +70,11 @@
       jumpInput?.focus();
       await tick();
       jumpInput?.setSelectionRange(1, 1);
-    } else if ((event.key === '+' || event.key === '-') && field) edit(growField(image, field, event.key === '+' ? 1 : -1));
+    } else if ((event.key === '+' || event.key === '-') && field)
+      edit(growField(image, field, event.key === '+' ? 1 : -1));
     else if (event.key === 'n' && !field) edit(newField(image, bit, bit, newId()));
-    else if (event.key === 'Delete' && field) desk.edit({ edit: 'field.remove', image: image.id, field: field.id });
+    else if (event.key === 'Delete' && field)
+      desk.edit({ edit: 'field.remove', image: image.id, field: field.id });
     else if (event.key === 'Enter' && field && event.target === document.body) nameInput?.focus();
     else if (event.key === 'c') show(link.command.id);
     else if (event.key === 'f') show(link.feedback.id);
@@ -96,11 +106,16 @@
             aria-label="device"
             value={place.device.id}
             onchange={(event) => {
-              const next = places.find((p) => p.device.id === event.currentTarget.value && p.image.direction === place.image.direction);
+              const next = places.find(
+                (p) =>
+                  p.device.id === event.currentTarget.value && p.image.direction === place.image.direction,
+              );
               if (next) show(next.image.id);
             }}
           >
-            {#each desk.cell.devices.filter((d) => d.links.length) as device (device.id)}<option value={device.id}>{device.name}</option>{/each}
+            {#each desk.cell.devices.filter((d) => d.links.length) as device (device.id)}<option
+                value={device.id}>{device.name}</option
+              >{/each}
           </select>
           <div class="segment" role="group" aria-label="direction">
             {#each [place.link.command, place.link.feedback] as image (image.id)}
@@ -113,7 +128,8 @@
                   here && (command ? 'bg-command-fill font-semibold' : 'bg-feedback-fill font-semibold'),
                 ]}
                 aria-current={here}
-                onclick={() => show(image.id)}>{command ? '▸' : '◂'} {image.direction} <span class="font-mono">{image.size} B</span></button
+                onclick={() => show(image.id)}
+                >{command ? '▸' : '◂'} {image.direction} <span class="font-mono">{image.size} B</span></button
               >
             {/each}
           </div>
@@ -125,7 +141,10 @@
             aria-label="go to an address of either side"
             onkeydown={(event) => {
               if (event.key === 'Enter') doJump();
-              if (event.key === 'Escape') ((jump = ''), jumpInput?.blur());
+              if (event.key === 'Escape') {
+                jump = '';
+                jumpInput?.blur();
+              }
             }}
           />
           <span class="text-xs text-faint">row</span>
@@ -151,6 +170,13 @@
     </div>
   {/snippet}
   {#snippet lens()}
-    {#if place}<FieldLens device={place.device} image={place.image} {field} {bit} {bytes} bind:nameInput />{/if}
+    {#if place}<FieldLens
+        device={place.device}
+        image={place.image}
+        {field}
+        {bit}
+        {bytes}
+        bind:nameInput
+      />{/if}
   {/snippet}
 </View>

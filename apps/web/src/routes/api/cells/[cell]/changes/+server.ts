@@ -6,4 +6,6 @@ import { getServices } from '$lib/server/services.js';
 export const GET = ({ params }) => answer(() => history(getServices().db, params.cell, 100));
 
 export const POST = ({ params, request }) =>
-  answerChange(request, params.cell, EditRequest, (db, change, { edit }) => makeEdit(db, params.cell, change, edit));
+  answerChange(request, params.cell, EditRequest, (db, change, { edit }) =>
+    makeEdit(db, params.cell, change, edit),
+  );

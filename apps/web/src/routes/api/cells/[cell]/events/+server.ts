@@ -30,5 +30,7 @@ export const GET = ({ params }) => {
     },
     new ByteLengthQueuingStrategy({ highWaterMark: 256 * 1024 }),
   );
-  return new Response(stream, { headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store' } });
+  return new Response(stream, {
+    headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store' },
+  });
 };

@@ -13,11 +13,16 @@ import { withDatabase } from '$lib/server/database.js';
 import { loadCell } from '$lib/server/repository/cells.js';
 import { getServices } from '$lib/server/services.js';
 
-const writers: Record<string, { type: string; name: (cell: Cell) => string; write: (cell: Cell) => string }> = {
-  code: { type: 'text/plain; charset=utf-8', name: structuredTextFile, write: structuredText },
-  signals: { type: 'text/csv; charset=utf-8', name: signalListFile, write: signalList },
-  cell: { type: 'application/json', name: (cell) => `${identifierOf(cell.name)}.cell.json`, write: writeCellFile },
-};
+const writers: Record<string, { type: string; name: (cell: Cell) => string; write: (cell: Cell) => string }> =
+  {
+    code: { type: 'text/plain; charset=utf-8', name: structuredTextFile, write: structuredText },
+    signals: { type: 'text/csv; charset=utf-8', name: signalListFile, write: signalList },
+    cell: {
+      type: 'application/json',
+      name: (cell) => `${identifierOf(cell.name)}.cell.json`,
+      write: writeCellFile,
+    },
+  };
 
 export const GET = async ({ params }) => {
   const writer = writers[params.file];
@@ -25,7 +30,10 @@ export const GET = async ({ params }) => {
     if (!writer) throw new Problem('cell.unknown', { cell: `file ${params.file}` });
     const { cell } = await withDatabase(() => loadCell(getServices().db, params.cell));
     return new Response(writer.write(cell), {
-      headers: { 'content-type': writer.type, 'content-disposition': `attachment; filename="${writer.name(cell)}"` },
+      headers: {
+        'content-type': writer.type,
+        'content-disposition': `attachment; filename="${writer.name(cell)}"`,
+      },
     });
   } catch (error) {
     return answer(() => Promise.reject(error as Error));

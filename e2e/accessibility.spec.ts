@@ -1,0 +1,32 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, openView, test } from './desk.js';
+
+for (const theme of ['paper', 'lamp'])
+  for (const view of ['line-up', 'sight', 'bench', 'hand-over'])
+    test(`${view} on ${theme}: WCAG 2.2 AA by axe, no horizontal scrolling at 1280 × 800`, async ({
+      page,
+      request,
+      cellId,
+    }) => {
+      await page.addInitScript((t) => localStorage.setItem('theme', t), theme);
+      await request.post('/api/bench', { data: { cell: cellId } });
+      await openView(page, cellId, view);
+      await page.waitForTimeout(600);
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+        .analyze();
+      expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join('; ')}`)).toEqual(
+        [],
+      );
+      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1280);
+      const wide = await page
+        .locator('main, aside')
+        .evaluateAll((all) => all.filter((e) => e.scrollWidth > e.clientWidth).length);
+      expect(wide).toBe(0);
+    });
+
+test('the list of cells', async ({ page }) => {
+  await page.goto('/cells');
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map((v) => v.id)).toEqual([]);
+});

@@ -1,0 +1,63 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { test as base, expect, type APIRequestContext, type Page } from '@playwright/test';
+
+export const demoFile = readFileSync(new URL('../demo/ripening-store-3.json', import.meta.url), 'utf8');
+
+interface Stored {
+  cell: {
+    name: string;
+    devices: {
+      name: string;
+      address: string;
+      links: { feedback: { fields: { name: string; at: number; bits: number; type: string }[] } }[];
+    }[];
+  };
+  version: number;
+}
+
+/** Each test works on a cell of its own, made from the demo; the bench stands still before and after. */
+export const test = base.extend<{ cellId: string }>({
+  cellId: async ({ request }, use) => {
+    await request.delete('/api/bench');
+    const answer = await request.post('/api/cells', {
+      data: demoFile,
+      headers: { 'content-type': 'application/json' },
+    });
+    const { id } = (await answer.json()) as { id: string };
+    await use(id);
+    await request.delete('/api/bench');
+    await request.delete(`/api/cells/${id}`);
+  },
+});
+export { expect };
+
+export const stored = async (request: APIRequestContext, id: string): Promise<Stored> =>
+  (await (await request.get(`/api/cells/${id}`)).json()) as Stored;
+
+/** A field of the stored cell, by device and name. */
+export const storedField = async (request: APIRequestContext, id: string, device: string, name: string) =>
+  (await stored(request, id)).cell.devices
+    .find((d) => d.name === device)
+    ?.links[0]?.feedback.fields.find((f) => f.name === name);
+
+/** Opens a view and waits until its events flow, so that keys and clicks count. */
+export async function openView(page: Page, id: string, view: string): Promise<void> {
+  await page.goto(`/cells/${id}/${view}`);
+  await expect(page.getByTestId('bench-state')).toHaveText(/stands still|runs/);
+}
+
+/** Process ids of the started parts: the launcher's children by what they run. */
+export function pidOf(part: 'agent' | 'web' | 'database'): number {
+  const { pid } = JSON.parse(readFileSync(join(process.env['FADENKREUZ_DATA']!, 'running.json'), 'utf8')) as {
+    pid: number;
+  };
+  const pattern = { agent: 'dist/agent.js', web: 'build/index.js', database: 'postgres -D' }[part];
+  const lines = execFileSync('ps', ['-o', 'pid=,args=', '--ppid', String(pid)], { encoding: 'utf8' }).split(
+    '\n',
+  );
+  const line = lines.find((l) => l.includes(pattern));
+  if (!line) throw new Error(`${part} does not run`);
+  return Number(line.trim().split(/\s+/)[0]);
+}

@@ -1,0 +1,42 @@
+import { mkdtempSync, chmodSync } from 'node:fs';
+import { defineConfig } from '@playwright/test';
+
+// The data folder is made once, by the runner; its workers read the same variable.
+const home = (process.env['FADENKREUZ_DATA'] ??= mkdtempSync('/tmp/fadenkreuz-e2e-'));
+chmodSync(home, 0o755);
+const port = 8570;
+const baseURL = `http://127.0.0.1:${port}`;
+
+export default defineConfig({
+  testDir: '.',
+  workers: 1,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  outputDir: '../test-results',
+  reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
+  use: {
+    baseURL,
+    viewport: { width: 1280, height: 800 },
+    colorScheme: 'light',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+  webServer: {
+    command: 'node --enable-source-maps ../launch/dist/launch.js',
+    url: `${baseURL}/api/health`,
+    env: { FADENKREUZ_DATA: home, FADENKREUZ_PORT: String(port) },
+    gracefulShutdown: { signal: 'SIGTERM', timeout: 15_000 },
+    stdout: 'pipe',
+    timeout: 60_000,
+  },
+});

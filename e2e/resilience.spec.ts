@@ -1,0 +1,66 @@
+import { expect, openView, pidOf, stored, test } from './desk.js';
+
+for (const part of ['web', 'database', 'agent'] as const)
+  test(`kill -9 of the ${part} while edits are saved: nothing is lost, and the page says so and comes back`, async ({
+    page,
+    request,
+    cellId,
+  }) => {
+    await openView(page, cellId, 'line-up');
+    const states: string[] = [];
+    await page.exposeFunction('noteState', (text: string) => states.push(text));
+    await page.evaluate(() => {
+      const state = document.querySelector('[data-testid=bench-state]')!;
+      const note = (window as never as { noteState: (t: string) => void }).noteState;
+      new MutationObserver(() => note(state.textContent)).observe(state, {
+        subtree: true,
+        childList: true,
+        characterData: true,
+      });
+    });
+    const before = pidOf(part);
+    for (let n = 1; n <= 12; n += 1) {
+      const serves = page.getByLabel('serves', { exact: true });
+      await serves.fill(`part ${n}`);
+      await serves.press('Enter');
+      if (n === 4) process.kill(before, 'SIGKILL');
+    }
+    await expect(page.getByRole('status').filter({ hasText: 'not stored yet' })).toHaveCount(0, {
+      timeout: 30_000,
+    });
+    await expect(page.getByTestId('bench-state')).toHaveText(/stands still/, { timeout: 30_000 });
+    const word = { web: /web server does not answer/, database: /database is away/, agent: /agent is away/ }[
+      part
+    ];
+    expect(
+      states.some((s) => word.test(s)),
+      states.join(' | '),
+    ).toBe(true);
+    expect(pidOf(part)).not.toBe(before);
+
+    // Every edit was confirmed once, in its order; the page shows what is stored.
+    const { version } = await stored(request, cellId);
+    expect(version).toBe(13);
+    const history = (await (await request.get(`/api/cells/${cellId}/changes`)).json()) as {
+      version: number;
+      kind: string;
+    }[];
+    expect(history.map((c) => c.version)).toEqual(Array.from({ length: 12 }, (_, i) => 13 - i));
+    await page.reload();
+    await expect(page.getByLabel('serves', { exact: true })).toHaveValue('part 12');
+  });
+
+test('a bench that dies with its agent is said to stand still, and starts again', async ({
+  page,
+  cellId,
+}) => {
+  await openView(page, cellId, 'bench');
+  await page.getByRole('button', { name: 'Start' }).click();
+  const line = page.getByRole('row').filter({ hasText: 'climate_io_u1' }).first();
+  await expect(line).toContainText('stands');
+  process.kill(pidOf('agent'), 'SIGKILL');
+  await expect(page.getByTestId('bench-state')).toHaveText(/agent is away|stands still/);
+  await expect(page.getByTestId('bench-state')).toHaveText(/stands still/, { timeout: 20_000 });
+  await page.getByRole('button', { name: 'Start' }).click();
+  await expect(line).toContainText('stands');
+});
