@@ -114,12 +114,12 @@
   <div class="relative min-h-0 min-w-0">
     {@render children()}
     <div
-      class="absolute inset-x-0 bottom-0 z-30 flex flex-col items-start gap-2 p-3 empty:hidden"
+      class="pointer-events-none absolute right-[308px] bottom-0 left-0 z-30 flex flex-col items-start gap-2 p-3 empty:hidden"
       aria-live="polite"
     >
       {#if desk.note}
         <div
-          class="flex max-w-3xl items-start gap-3 rounded-box border border-base-content bg-base-100 px-4 py-2.5"
+          class="pointer-events-auto flex max-w-3xl items-start gap-3 rounded-box border border-base-content bg-base-100 px-4 py-2.5"
           role="status"
         >
           <CircleAlert size={18} class="mt-0.5 shrink-0" aria-hidden="true" />

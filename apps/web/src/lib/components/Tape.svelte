@@ -169,14 +169,13 @@
     <div
       bind:this={tape}
       class={[
-        'absolute left-[136px] cursor-crosshair touch-none border-base-300 bg-base-100/60',
+        'tape-grid absolute left-[136px] cursor-crosshair touch-none border-base-300 bg-base-100/60',
         command ? 'text-command' : 'text-feedback',
       ]}
       style:width="{width}px"
       style:height="{height}px"
-      style:background-image="linear-gradient(to right, var(--color-base-300) 1px, transparent 1px),
-      linear-gradient(to bottom, var(--color-base-300) 1px, transparent 1px)"
-      style:background-size="{shape.cell}px {shape.rowHeight}px"
+      style:--cell="{shape.cell}px"
+      style:--row="{shape.rowHeight}px"
       role="presentation"
       onpointerdown={down}
       onpointermove={move}

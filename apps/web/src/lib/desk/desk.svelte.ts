@@ -115,6 +115,7 @@ export class Desk {
       this.note = error.report();
       return false;
     }
+    this.note = null;
     this.enqueue({ id: crypto.randomUUID(), path: 'changes', edit });
     return true;
   }
