@@ -31,7 +31,7 @@ need_postgresql() { need_packages 'ls /usr/lib/postgresql/*/bin/initdb >/dev/nul
 
 # One preparation at a time, however many commands are started together.
 prepare() {
-  exec 9>"${TMPDIR:-/tmp}/fadenkreuz-prepare-$(pwd | cksum | cut -d' ' -f1).lock"
+  exec 9>"${TMPDIR:-/tmp}/fadenkreuz-$(id -u)-prepare-$(pwd | cksum | cut -d' ' -f1).lock"
   flock 9
   if [ "$(cat node_modules/.fadenkreuz-lock 2>/dev/null)" != "$(cksum <package-lock.json)" ]; then
     say 'Installing npm packages'
@@ -42,10 +42,11 @@ prepare() {
   sources=$(find packages apps launch demo package-lock.json -type f \
     -not -path '*/node_modules/*' -not -path '*/dist/*' -not -path '*/build/*' -not -path '*/build-setup/*' \
     -not -path '*/.svelte-kit/*' -not -name '*.test.ts' -printf '%p %T@ %s\n' | sort | cksum)
+  local log=${TMPDIR:-/tmp}/fadenkreuz-$(id -u)-build.log
   if [ "$(cat .build-stamp 2>/dev/null)" != "$sources" ]; then
     say 'Building'
     rm -f .build-stamp
-    npm run build --silent >"${TMPDIR:-/tmp}/fadenkreuz-build.log" 2>&1 || fail 'the build failed.' "read ${TMPDIR:-/tmp}/fadenkreuz-build.log."
+    npm run build --silent >"$log" 2>&1 || fail 'the build failed.' "read $log."
     printf '%s' "$sources" >.build-stamp
   fi
   flock -u 9

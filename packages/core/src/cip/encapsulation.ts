@@ -1,17 +1,6 @@
-import {
-  bytes,
-  decode,
-  encode,
-  shortString,
-  struct,
-  u16,
-  u16be,
-  u32,
-  u32be,
-  u8,
-  type Part,
-} from '../bytes/struct.js';
+import { bytes, decode, encode, struct, u16, u16be, u32, u32be, u8, type Part } from '../bytes/struct.js';
 import { Reader } from '../bytes/reader.js';
+import { identityAttributes } from './identity.js';
 
 /** EtherNet/IP encapsulation, CIP Vol. 2 (EtherNet/IP adaptation), chapter 2. */
 
@@ -144,14 +133,7 @@ const socketAddress = struct({ family: u16be, port: u16be, address: u32be, zero:
 export const identityItem = struct({
   version: u16,
   socket: socketAddress,
-  vendor: u16,
-  deviceType: u16,
-  productCode: u16,
-  majorRevision: u8,
-  minorRevision: u8,
-  status: u16,
-  serialNumber: u32,
-  productName: shortString,
+  ...identityAttributes,
   state: u8,
 });
 

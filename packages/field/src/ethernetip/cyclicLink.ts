@@ -279,5 +279,5 @@ function plainReason(error: unknown): string {
     ECONNRESET: 'it broke the connection off',
     EADDRNOTAVAIL: 'the controller’s bench address cannot be used',
   };
-  return (code && known[code]) ?? (error as Error).message;
+  return (code && known[code]) ?? (error as Error).message.replace(/\.$/, '');
 }

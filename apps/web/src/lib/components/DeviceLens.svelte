@@ -1,7 +1,7 @@
 <script lang="ts">
   import { imagesOf, type Device, type Image } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import InPlace from './InPlace.svelte';
+  import LensEntry from './LensEntry.svelte';
 
   let { device, onremoved }: { device: Device; onremoved: () => void } = $props();
   const desk = useDesk();
@@ -52,45 +52,41 @@
       >
     </div>
     {#each [['instance', 'instance'], ['size', 'size, bytes'], ['start', 'controller start byte']] as const as [key, title] (key)}
-      <label class="lens-row">
-        {title}<InPlace
-          class="w-20 text-right font-mono"
-          value={String(image[key])}
-          label="{title} of the {image.direction} image"
-          inputmode="numeric"
-          take={setImage(image, key)}
-        />
-      </label>
+      <LensEntry
+        {title}
+        class="w-20 font-mono"
+        value={String(image[key])}
+        label="{title} of the {image.direction} image"
+        inputmode="numeric"
+        take={setImage(image, key)}
+      />
     {/each}
   {/each}
   <h3 class="lens-heading">Opening and loss</h3>
-  <label class="lens-row">
-    configuration instance<InPlace
-      class="w-20 text-right font-mono"
-      value={String(link.configuration.instance)}
-      label="configuration instance"
-      take={(text) =>
-        desk.edit({
-          edit: 'link.set',
-          link: link.id,
-          set: { configuration: { ...link.configuration, instance: Number(text) } },
-        })}
-    />
-  </label>
-  <label class="lens-row">
-    configuration data<InPlace
-      class="w-36 text-right font-mono"
-      value={link.configuration.data}
-      placeholder="none"
-      label="configuration data, hex"
-      take={(text) =>
-        desk.edit({
-          edit: 'link.set',
-          link: link.id,
-          set: { configuration: { ...link.configuration, data: text.replace(/\s/g, '').toUpperCase() } },
-        })}
-    />
-  </label>
+  <LensEntry
+    title="configuration instance"
+    class="w-20 font-mono"
+    value={String(link.configuration.instance)}
+    take={(text) =>
+      desk.edit({
+        edit: 'link.set',
+        link: link.id,
+        set: { configuration: { ...link.configuration, instance: Number(text) } },
+      })}
+  />
+  <LensEntry
+    title="configuration data"
+    class="w-36 font-mono"
+    value={link.configuration.data}
+    placeholder="none"
+    label="configuration data, hex"
+    take={(text) =>
+      desk.edit({
+        edit: 'link.set',
+        link: link.id,
+        set: { configuration: { ...link.configuration, data: text.replace(/\s/g, '').toUpperCase() } },
+      })}
+  />
   <label class="lens-row">
     times out after
     <select
@@ -128,33 +124,18 @@
 
 <h3 class="lens-heading">Planned identity</h3>
 {#each identityRows as [key, title] (key)}
-  <label class="lens-row">
-    {title}<InPlace
-      class={['text-right font-mono', key === 'productName' ? 'w-44' : 'w-20']}
-      value={String(device.identity[key])}
-      label={title}
-      take={setIdentity(key)}
-    />
-  </label>
+  <LensEntry
+    {title}
+    class={['font-mono', key === 'productName' ? 'w-44' : 'w-20']}
+    value={String(device.identity[key])}
+    label={title}
+    take={setIdentity(key)}
+  />
 {/each}
 
 <h3 class="lens-heading">Place</h3>
-<label class="lens-row"
-  >serves<InPlace
-    class="w-52 text-right"
-    value={device.serves}
-    label="serves"
-    take={(serves) => setDevice({ serves })}
-  /></label
->
-<label class="lens-row"
-  >maker<InPlace
-    class="w-44 text-right"
-    value={device.maker}
-    label="maker"
-    take={(maker) => setDevice({ maker })}
-  /></label
->
+<LensEntry title="serves" class="w-52" value={device.serves} take={(serves) => setDevice({ serves })} />
+<LensEntry title="maker" class="w-44" value={device.maker} take={(maker) => setDevice({ maker })} />
 
 <button
   class="btn mt-5 btn-sm"

@@ -10,7 +10,7 @@
   } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { newField, retypeField } from '$lib/desk/fieldEdits.js';
-  import InPlace from './InPlace.svelte';
+  import LensEntry from './LensEntry.svelte';
 
   interface Props {
     device: Device;
@@ -83,7 +83,7 @@
 </p>
 
 <h3 class="lens-heading">Both sides</h3>
-<div class="grid grid-cols-2 gap-2 font-mono">
+<div class="grid grid-cols-2 gap-2 font-mono text-[13px]">
   <div class="rounded-field border border-base-300 px-2 py-1.5 whitespace-nowrap">
     <div class="font-sans text-xs text-faint">controller · {sides.controller.side}</div>
     <div>{sides.controller.text}</div>
@@ -125,15 +125,13 @@
 
 {#if field}
   <h3 class="lens-heading">Field</h3>
-  <label class="lens-row"
-    >name<InPlace
-      class="w-44 text-right font-mono"
-      value={field.name}
-      label="name"
-      take={(name) => set({ name: name.trim() })}
-      bind:element={nameInput}
-    /></label
-  >
+  <LensEntry
+    title="name"
+    class="w-44 font-mono"
+    value={field.name}
+    take={(name) => set({ name: name.trim() })}
+    bind:element={nameInput}
+  />
   <label class="lens-row">
     type
     <select
@@ -144,70 +142,57 @@
       {#each fieldTypeNames as type (type)}<option>{type}</option>{/each}
     </select>
   </label>
-  <label class="lens-row"
-    >first bit, byte.bit<InPlace
-      class="w-20 text-right font-mono"
-      value="{field.at >> 3}.{field.at & 7}"
-      label="first bit, byte.bit"
-      take={setPlace}
-    /></label
-  >
-  <label class="lens-row"
-    >length, bits<InPlace
-      class="w-20 text-right font-mono"
-      value={String(field.bits)}
-      label="length in bits"
-      disabled={field.type !== 'BITS'}
-      take={(text) => set({ bits: Number(text) })}
-    /></label
-  >
+  <LensEntry
+    title="first bit, byte.bit"
+    class="w-20 font-mono"
+    value="{field.at >> 3}.{field.at & 7}"
+    take={setPlace}
+  />
+  <LensEntry
+    title="length, bits"
+    class="w-20 font-mono"
+    value={String(field.bits)}
+    label="length in bits"
+    disabled={field.type !== 'BITS'}
+    take={(text) => set({ bits: Number(text) })}
+  />
   {#if field.type !== 'BOOL'}
-    <label class="lens-row"
-      >factor<InPlace
-        class="w-28 text-right font-mono"
-        value={field.scale ? `${field.scale.numerator}/${field.scale.denominator}` : ''}
-        placeholder="1/100"
-        label="factor"
-        take={setFactor}
-      /></label
-    >
-    <label class="lens-row"
-      >offset<InPlace
-        class="w-28 text-right font-mono"
-        value={field.scale ? String(field.scale.offset) : ''}
-        placeholder="0"
-        label="offset"
-        take={setOffset}
-      /></label
-    >
-    <label class="lens-row"
-      >unit<InPlace
-        class="w-20 text-right font-mono"
-        value={field.unit}
-        placeholder="none"
-        label="unit"
-        take={(unit) => set({ unit: unit.trim() })}
-      /></label
-    >
-  {/if}
-  <label class="lens-row"
-    >labels<InPlace
-      class="w-44 text-right"
-      value={field.labels.map((l) => `${l.value} = ${l.text}`).join(', ')}
-      placeholder="0 = off, 1 = on"
-      label="labels"
-      take={setLabels}
-    /></label
-  >
-  <label class="lens-row"
-    >note<InPlace
-      class="w-52 text-right"
-      value={field.note}
+    <LensEntry
+      title="factor"
+      class="w-28 font-mono"
+      value={field.scale ? `${field.scale.numerator}/${field.scale.denominator}` : ''}
+      placeholder="1/100"
+      take={setFactor}
+    />
+    <LensEntry
+      title="offset"
+      class="w-28 font-mono"
+      value={field.scale ? String(field.scale.offset) : ''}
+      placeholder="0"
+      take={setOffset}
+    />
+    <LensEntry
+      title="unit"
+      class="w-20 font-mono"
+      value={field.unit}
       placeholder="none"
-      label="note"
-      take={(note) => set({ note: note.trim() })}
-    /></label
-  >
+      take={(unit) => set({ unit: unit.trim() })}
+    />
+  {/if}
+  <LensEntry
+    title="labels"
+    class="w-44"
+    value={field.labels.map((l) => `${l.value} = ${l.text}`).join(', ')}
+    placeholder="0 = off, 1 = on"
+    take={setLabels}
+  />
+  <LensEntry
+    title="note"
+    class="w-52"
+    value={field.note}
+    placeholder="none"
+    take={(note) => set({ note: note.trim() })}
+  />
   <button
     class="btn mt-4 btn-sm"
     onclick={() => desk.edit({ edit: 'field.remove', image: image.id, field: field.id })}

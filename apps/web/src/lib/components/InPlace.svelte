@@ -29,6 +29,7 @@
 <input
   class={['inplace', className]}
   aria-label={label}
+  title={typed ?? value}
   spellcheck="false"
   autocomplete="off"
   bind:this={element}

@@ -15,10 +15,12 @@
     device: string;
     image: Image;
     bytes: Uint8Array | undefined;
+    /** Whether values may be written now. */
+    writable?: boolean;
     chosen?: string | undefined;
     onchoose?: (field: Field) => void;
   }
-  let { device, image, bytes, chosen, onchoose }: Props = $props();
+  let { device, image, bytes, writable = false, chosen, onchoose }: Props = $props();
   const desk = useDesk();
 
   const command = $derived(image.direction === 'command');
@@ -35,6 +37,8 @@
     [...(bytes ?? [])].map((b) => b.toString(16).toUpperCase().padStart(2, '0')).join(' '),
   );
 
+  const addressOf = (field: Field) =>
+    bothSides(image, field.at, desk.cell.controller.elementBits).controller.text;
   const write = (field: Field, value: string) =>
     void desk.ask('POST', '/write', { device, field: field.id, value });
 </script>
@@ -50,7 +54,11 @@
     {hex || 'no bytes'}
   </p>
   <table class="w-full table-fixed border-collapse">
-    <colgroup><col class="w-[74px]" /><col /><col class="w-[46%]" /></colgroup>
+    <colgroup>
+      {#if !onchoose}<col class="w-[74px]" />{/if}
+      <col />
+      <col class="w-[46%]" />
+    </colgroup>
     <tbody>
       {#each fields as field, i (field.id)}
         {@const value = values[i]}
@@ -62,16 +70,19 @@
           ]}
           onclick={() => onchoose?.(field)}
         >
-          <td class="py-1 font-mono text-xs whitespace-nowrap text-faint"
-            >{bothSides(image, field.at, desk.cell.controller.elementBits).controller.text}</td
+          {#if !onchoose}
+            <td class="py-1 font-mono text-xs whitespace-nowrap text-faint">{addressOf(field)}</td>
+          {/if}
+          <td
+            class="truncate py-0.5 font-mono"
+            title={[addressOf(field), field.note].filter(Boolean).join(' · ')}>{field.name}</td
           >
-          <td class="truncate font-mono" title={field.note}>{field.name}</td>
           <td
             class="truncate text-right font-mono"
             data-value={field.name}
             title={value === undefined ? undefined : shortText(field, value)}
           >
-            {#if command && desk.armed && value !== undefined}
+            {#if writable && value !== undefined}
               {#if field.type === 'BOOL'}
                 <span class="segment" role="group" aria-label="write {field.name}">
                   <button aria-pressed={!value} onclick={() => write(field, '0')}>0</button>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import CrosshairLines from './CrosshairLines.svelte';
   import {
     bothSides,
     compileCodec,
@@ -10,14 +11,7 @@
     type Image,
   } from '@fadenkreuz/core';
   import { moveField, newField, resizeField } from '$lib/desk/fieldEdits.js';
-  import {
-    bitAtPoint,
-    placeOfBit,
-    segmentsOf,
-    tapeMargin,
-    type Segment,
-    type TapeShape,
-  } from '$lib/desk/tape.js';
+  import { bitAtPoint, segmentsOf, tapeMargin, type Segment, type TapeShape } from '$lib/desk/tape.js';
 
   interface Props {
     image: Image;
@@ -58,8 +52,6 @@
   });
   const segments = $derived(image.fields.flatMap((f) => segmentsOf(f, shape)).filter((s) => s.row < rows));
   const chosen = $derived(fieldAtBit(image.fields, bit));
-  const cross = $derived(placeOfBit(bit, shape));
-  const sides = $derived(bothSides(image, bit, elementBits));
 
   /** Where the dragged field would lie. */
   const ghost: Segment[] = $derived.by(() => {
@@ -239,56 +231,7 @@
     </div>
 
     {#if bits > 0}
-      <!-- the crosshair: one line to both margins, one to the head -->
-      {@const middle = cross.top + shape.rowHeight / 2}
-      {@const centre = tapeMargin + cross.left + shape.cell / 2}
-      <div
-        class="pointer-events-none absolute z-10 h-0.5 bg-accent"
-        style:left="96px"
-        style:top="{middle - 1}px"
-        style:width="{centre - 96 - shape.cell / 2}px"
-      ></div>
-      <div
-        class="pointer-events-none absolute z-10 h-0.5 bg-accent"
-        style:left="{centre + shape.cell / 2}px"
-        style:top="{middle - 1}px"
-        style:width="{width + tapeMargin + 40 - centre - shape.cell / 2}px"
-      ></div>
-      <div
-        class="pointer-events-none absolute z-10 w-0.5 bg-accent"
-        style:left="{centre - 1}px"
-        style:top="0"
-        style:height="{cross.top}px"
-      ></div>
-      <div
-        class="pointer-events-none absolute z-10 w-0.5 bg-accent/60"
-        style:left="{centre - 1}px"
-        style:top="{cross.top + shape.rowHeight}px"
-        style:height="{height - cross.top - shape.rowHeight}px"
-      ></div>
-      <div
-        class="pointer-events-none absolute z-10 rounded-[4px] border-2 border-accent"
-        style:left="{tapeMargin + cross.left}px"
-        style:top="{cross.top + 1}px"
-        style:width="{shape.cell + 1}px"
-        style:height="{shape.rowHeight - 1}px"
-      ></div>
-      <div
-        class="pointer-events-none absolute z-10 rounded-[4px] bg-accent px-2 py-0.5 font-mono font-semibold text-accent-content"
-        style:right="{width + tapeMargin + 10}px"
-        style:top="{middle - 12}px"
-        data-testid="controller-address"
-      >
-        {sides.controller.text}
-      </div>
-      <div
-        class="pointer-events-none absolute z-10 rounded-[4px] bg-accent px-2 py-0.5 font-mono font-semibold whitespace-nowrap text-accent-content"
-        style:left="{width + tapeMargin + 10}px"
-        style:top="{middle - 12}px"
-        data-testid="device-address"
-      >
-        {sides.device.text}
-      </div>
+      <CrosshairLines {shape} {bit} {height} sides={bothSides(image, bit, elementBits)} />
     {/if}
   </div>
   {#if bits === 0}<p class="p-6 text-center text-faint">

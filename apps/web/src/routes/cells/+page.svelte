@@ -13,7 +13,11 @@
     waiting = true;
     note = '';
     try {
-      const answer = await fetch('/api/cells', { method: 'POST', body: file });
+      const answer = await fetch('/api/cells', {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: file,
+      });
       const result = (await answer.json()) as { id: string; says?: string; cure?: string };
       if (answer.ok) await goto(`/cells/${result.id}/line-up`);
       else

@@ -69,7 +69,12 @@
     {#if device && link}
       <div class="mt-6 grid grid-cols-[minmax(0,5fr)_minmax(0,4fr)] gap-6">
         <div>
-          <LiveFields device={device.id} image={link.command} bytes={desk.bytes.get(link.command.id)} />
+          <LiveFields
+            device={device.id}
+            image={link.command}
+            bytes={desk.bytes.get(link.command.id)}
+            writable={desk.armed && desk.linkStatus(device.id)?.state === 'open'}
+          />
           {#if desk.running && !desk.armed && device.standIn}
             <p class="mt-2 text-faint">Arm the bench, at the foot on the right, to write these.</p>
           {/if}

@@ -1,0 +1,59 @@
+<script lang="ts">
+  import type { BothSides } from '@fadenkreuz/core';
+  import { placeOfBit, tapeMargin, type TapeShape } from '$lib/desk/tape.js';
+
+  /** The crosshair over a tape: a line to both margins with the addresses, and one through the column. */
+  let { shape, bit, height, sides }: { shape: TapeShape; bit: number; height: number; sides: BothSides } =
+    $props();
+
+  /** How far the lines reach into the margins, and where the addresses begin. */
+  const reach = 40;
+  const gap = 10;
+
+  const width = $derived(shape.rowBits * shape.cell);
+  const place = $derived(placeOfBit(bit, shape));
+  const left = $derived(tapeMargin + place.left);
+  const right = $derived(left + shape.cell);
+  const middle = $derived(place.top + shape.rowHeight / 2);
+  const below = $derived(place.top + shape.rowHeight);
+  const column = $derived(left + shape.cell / 2 - 1);
+
+  const tags = $derived([
+    { id: 'controller-address', text: sides.controller.text, x: `right:${width + tapeMargin + gap}px` },
+    { id: 'device-address', text: sides.device.text, x: `left:${width + tapeMargin + gap}px` },
+  ]);
+  const lines = $derived([
+    { left: tapeMargin - reach, top: middle - 1, width: left - tapeMargin + reach, height: 2 },
+    { left: right, top: middle - 1, width: tapeMargin + width + reach - right, height: 2 },
+    { left: column, top: 0, width: 2, height: place.top },
+    { left: column, top: below, width: 2, height: height - below },
+  ]);
+</script>
+
+<div class="pointer-events-none absolute inset-0 z-10">
+  {#each lines as line, i (i)}
+    <div
+      class="absolute bg-accent"
+      style:left="{line.left}px"
+      style:top="{line.top}px"
+      style:width="{line.width}px"
+      style:height="{line.height}px"
+    ></div>
+  {/each}
+  <div
+    class="absolute rounded-[4px] border-2 border-accent"
+    style:left="{left}px"
+    style:top="{place.top + 1}px"
+    style:width="{shape.cell + 1}px"
+    style:height="{shape.rowHeight - 1}px"
+  ></div>
+  {#each tags as tag (tag.id)}
+    <div
+      class="absolute rounded-[4px] bg-accent px-2 py-0.5 font-mono font-semibold whitespace-nowrap text-accent-content"
+      style="{tag.x};top:{middle - 12}px"
+      data-testid={tag.id}
+    >
+      {tag.text}
+    </div>
+  {/each}
+</div>

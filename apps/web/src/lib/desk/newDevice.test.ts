@@ -1,0 +1,67 @@
+import { readFileSync } from 'node:fs';
+import { applyEdit, check, readCellFile } from '@fadenkreuz/core';
+import { expect, test } from 'vitest';
+import { deviceFrom, freeAddress, freeName, type NewDevice } from './newDevice.js';
+
+const demo = readCellFile(
+  readFileSync(new URL('../../../../../demo/ripening-store-3.json', import.meta.url), 'utf8'),
+);
+const entry: NewDevice = {
+  name: 'brine_valve_y1',
+  designation: '',
+  kind: 'other',
+  maker: '',
+  address: '192.168.40.80',
+  commandInstance: 100,
+  commandCount: 3,
+  feedbackInstance: 101,
+  feedbackCount: 5,
+  configurationInstance: 102,
+  unitBytes: 2,
+  updateMs: 20,
+};
+const ids = () => {
+  let n = 0;
+  return () => `id${(n += 1)}`;
+};
+
+test.each([
+  [1, 3, 5],
+  [2, 6, 10],
+  [4, 12, 20],
+])('sizes counted in units of %i bytes', (unitBytes, command, feedback) => {
+  const [link] = deviceFrom(demo, { ...entry, unitBytes }, ids()).links;
+  expect([link!.command.size, link!.feedback.size]).toEqual([command, feedback]);
+});
+
+test('a device added by hand brings no finding: its images lie behind all others', () => {
+  const device = deviceFrom(demo, entry, ids());
+  const cell = applyEdit(demo, { edit: 'device.add', device });
+  expect(check(cell).filter((f) => f.place.device === device.id)).toEqual([]);
+  expect(device.links[0]!.command.start).toBe(292);
+  expect(device.links[0]!.feedback.start).toBe(574);
+});
+
+test('what is wrong in the entry is refused by the model', () => {
+  for (const wrong of [
+    { commandCount: -1 },
+    { commandCount: NaN },
+    { address: '' },
+    { name: '' },
+    { updateMs: 0 },
+  ])
+    expect(() =>
+      applyEdit(demo, { edit: 'device.add', device: deviceFrom(demo, { ...entry, ...wrong }, ids()) }),
+    ).toThrow();
+});
+
+test('the next free address, and none in a full subnet', () => {
+  expect(freeAddress(demo)).toBe('192.168.40.11');
+  const small = { ...demo, network: { subnet: '192.168.40.0/30', gateway: '192.168.40.2' } };
+  expect(freeAddress(small)).toBe('');
+});
+
+test('the next free name counts up', () => {
+  expect(freeName(demo, 'brush_belt_m1')).toBe('brush_belt_m2');
+  expect(freeName(demo, 'valve')).toBe('valve1');
+});

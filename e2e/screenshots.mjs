@@ -1,0 +1,82 @@
+// Takes the pictures of docs/screenshots/ from a running, freshly reset demo:
+//   ./start --reset-demo        then, in another terminal:   node e2e/screenshots.mjs http://127.0.0.1:8470
+import { chromium } from '@playwright/test';
+
+const [, , base, folder = 'docs/screenshots'] = process.argv;
+const cell = `${base}/cells/ripening-store-3`;
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+});
+
+async function open(theme) {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  page.on('pageerror', (error) => console.error(error.message));
+  await page.addInitScript((t) => localStorage.setItem('theme', t), theme);
+  return page;
+}
+const shot = (page, name) => page.screenshot({ path: `${folder}/${name}.png` });
+const view = async (page, name) => {
+  await page.getByRole('link', { name, exact: true }).click();
+  await page.waitForTimeout(900);
+};
+
+const page = await open('paper');
+await page.goto(`${cell}/bench`);
+await page.getByRole('button', { name: 'Start' }).click();
+await page.getByText('stands', { exact: false }).first().waitFor();
+await page.getByRole('button', { name: 'Arm', exact: true }).click();
+for (const [bit, level, value] of [
+  ['heater', 'heater_level', '80'],
+  ['fan', 'fan_level', '50'],
+]) {
+  await page
+    .getByRole('group', { name: `write ${bit}`, exact: true })
+    .getByRole('button', { name: '1' })
+    .click();
+  await page.getByLabel(`write ${level}`).fill(value);
+  await page.keyboard.press('Enter');
+}
+await page.waitForTimeout(12_000);
+await shot(page, 'bench');
+await view(page, 'Line-up');
+await page.getByLabel('name of climate_io_u1', { exact: true }).click();
+await page.waitForTimeout(400);
+await shot(page, 'line-up');
+await view(page, 'Sight');
+for (const key of ['ArrowDown', 'ArrowLeft', 'ArrowLeft', 'ArrowLeft', 'ArrowLeft'])
+  await page.keyboard.press(key);
+await page.waitForTimeout(300);
+await shot(page, 'sight');
+await view(page, 'Hand-over');
+await shot(page, 'hand-over');
+
+const lamp = await open('lamp');
+await lamp.goto(`${cell}/sight`);
+await lamp.getByLabel('device', { exact: true }).selectOption({ label: 'wheel_scale_b1' });
+await lamp.getByLabel('go to an address').fill('fb[7].%X12');
+await lamp.keyboard.press('Enter');
+await lamp.waitForTimeout(500);
+await shot(lamp, 'sight-lamp');
+
+await view(page, 'Line-up');
+await page.getByLabel('name of climate_io_u1', { exact: true }).click();
+const size = page.getByLabel('size, bytes of the feedback image', { exact: true });
+await size.fill('24');
+await size.press('Enter');
+await view(page, 'Bench');
+await page.getByText('refused the connection').first().waitFor();
+await shot(page, 'refused');
+await page.keyboard.press('Control+z');
+await page.waitForTimeout(500);
+await page.getByRole('button', { name: 'Stop' }).click();
+await page.waitForTimeout(500);
+await browser.close();

@@ -1,0 +1,143 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { chmod, mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { get } from 'node:http';
+import { createServer } from 'node:net';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { afterEach, beforeEach, expect, test } from 'vitest';
+
+/** The launcher as ./start runs it, built, with a data folder and ports of its own. */
+const script = fileURLToPath(new URL('../dist/launch.js', import.meta.url));
+const port = 8670;
+const base = `http://127.0.0.1:${port}`;
+
+let home: string;
+const children: ChildProcess[] = [];
+beforeEach(async () => {
+  home = await mkdtemp(join('/tmp', 'fadenkreuz-test-'));
+  await chmod(home, 0o755);
+});
+afterEach(async () => {
+  for (const child of children.splice(0)) await stop(child, 'SIGTERM');
+  await rm(home, { recursive: true, force: true });
+});
+
+interface Start {
+  child: ChildProcess;
+  /** Its output up to the line that says ready or not started. */
+  says: Promise<string>;
+}
+function start(...args: string[]): Start {
+  const env = { ...process.env, FADENKREUZ_DATA: home, FADENKREUZ_PORT: String(port) };
+  const child = spawn(process.execPath, [script, ...args], { env });
+  children.push(child);
+  let text = '';
+  const says = new Promise<string>((resolve) => {
+    const take = (part: Buffer) => {
+      text += part.toString();
+      if (/ready at|Not started/.test(text)) resolve(text);
+    };
+    child.stdout.on('data', take);
+    child.stderr.on('data', take);
+    child.on('exit', () => resolve(text));
+  });
+  return { child, says };
+}
+async function stop(child: ChildProcess, signal: NodeJS.Signals): Promise<void> {
+  if (child.exitCode !== null || child.signalCode !== null) return;
+  const ended = new Promise((resolve) => child.once('exit', resolve));
+  child.kill(signal);
+  await ended;
+}
+const answers = () =>
+  fetch(`${base}/api/health`).then(
+    (a) => a.ok,
+    () => false,
+  );
+const demoName = async () =>
+  ((await (await fetch(`${base}/api/cells/ripening-store-3`)).json()) as { cell: { name: string } }).cell
+    .name;
+
+test('starts, keeps what was edited over a stop, and puts the demo back when asked', async () => {
+  const first = start();
+  expect(await first.says).toBe(`Fadenkreuz is ready at ${base} (Ctrl-C ends it)\n`);
+  const change = { id: crypto.randomUUID(), madeOn: 1, edit: { edit: 'cell.set', set: { name: 'Store 4' } } };
+  const made = await fetch(`${base}/api/cells/ripening-store-3/changes`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(change),
+  });
+  expect(made.status).toBe(200);
+
+  // A second one beside it: one line, with the address and the cure.
+  const second = await start().says;
+  expect(second).toMatch(
+    /^Not started: Fadenkreuz runs already at http:\/\/127\.0\.0\.1:8670 \(process \d+\)\. Cure: .*\n$/,
+  );
+  expect(await answers()).toBe(true);
+
+  // The terminal closes: everything ends.
+  await stop(first.child, 'SIGHUP');
+  expect(await answers()).toBe(false);
+  await expect(readFile(join(home, 'database/postmaster.pid'))).rejects.toThrow(/ENOENT/);
+
+  const begun = performance.now();
+  const third = start();
+  expect(await third.says).toContain('ready');
+  expect(performance.now() - begun).toBeLessThan(30_000);
+  expect(await demoName()).toBe('Store 4');
+  await stop(third.child, 'SIGINT');
+  expect(await answers()).toBe(false);
+
+  expect(await start('--reset-demo').says).toContain('ready');
+  expect(await demoName()).toBe('Ripening Store 3');
+});
+
+test('a stop while it starts leaves nothing behind', async () => {
+  const { child } = start();
+  await new Promise((resolve) => setTimeout(resolve, 1500));
+  await stop(child, 'SIGINT');
+  expect(await answers()).toBe(false);
+  expect(await start().says).toContain('ready');
+});
+
+test('requests under another name, or from another page, are refused', async () => {
+  expect(await start().says).toContain('ready');
+  const status = await new Promise((resolve) => {
+    // fetch does not let a Host header be set.
+    get({ host: '127.0.0.1', port, path: '/', headers: { host: 'evil.example' } }, (a) =>
+      resolve(a.statusCode),
+    );
+  });
+  expect(status).toBe(421);
+  const foreign = await fetch(`${base}/api/bench`, {
+    method: 'DELETE',
+    headers: { origin: 'http://evil.example' },
+  });
+  expect(foreign.status).toBe(403);
+});
+
+test.each([0, 1, 2])(
+  'port %i of the three is taken: one line that says which and what to do',
+  async (offset) => {
+    const other = createServer();
+    await new Promise<void>((resolve) => other.listen(port + offset, '127.0.0.1', resolve));
+    const says = await start().says;
+    await new Promise((resolve) => other.close(resolve));
+    expect(says).toMatch(
+      new RegExp(`^Not started: port ${port + offset}, for .*, is taken .* Cure: .*FADENKREUZ_PORT=.*\\n$`),
+    );
+  },
+);
+
+test('an incomplete database: one line that says where and what to do', async () => {
+  await mkdir(join(home, 'database'));
+  await writeFile(join(home, 'database/PG_VERSION'), '15\n');
+  expect(await start().says).toMatch(
+    /^Not started: the database folder .* is incomplete\. Cure: .*rm -r.*\n$/,
+  );
+});
+
+test('an option that nobody knows', async () => {
+  expect(await start('--fly').says).toMatch(/^Not started: --fly is not known\. Cure: .*--reset-demo.*\n$/);
+});
