@@ -12,7 +12,7 @@ export default defineConfig({
   workers: 1,
   timeout: 60_000,
   expect: { timeout: 10_000 },
-  outputDir: '../test-results',
+  outputDir: '../test-results/playwright',
   reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
   use: {
     baseURL,

@@ -75,8 +75,12 @@
           {/if}
           <td
             class="truncate py-0.5 font-mono"
-            title={[addressOf(field), field.note].filter(Boolean).join(' · ')}>{field.name}</td
+            title={[addressOf(field), field.note].filter(Boolean).join(' · ')}
           >
+            {#if onchoose}
+              <button class="cursor-pointer" aria-pressed={chosen === field.id}>{field.name}</button>
+            {:else}{field.name}{/if}
+          </td>
           <td
             class="truncate text-right font-mono"
             data-value={field.name}
