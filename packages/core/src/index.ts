@@ -29,6 +29,7 @@ export { fieldAtBit, freeRuns, overlapsIn, snap, typeForRun, typeResized } from 
 export { labelOf, readout, shortText } from './layout/readout.js';
 export type { ReadoutStep } from './layout/readout.js';
 export { decimalsOf, fromEngineering, parseValue, toEngineering, valueText } from './layout/scaling.js';
+export { behaviours } from './behaviours/behaviours.js';
 export { check } from './checks/check.js';
 export { sizeReading } from './checks/sizeReading.js';
 export { identifierOf, uniqueIdentifiers } from './handover/identifiers.js';

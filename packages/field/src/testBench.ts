@@ -10,6 +10,8 @@ export function climateCell(change: (link: Link, device: Device) => void = () =>
   const cell = structuredClone(readCellFile(JSON.stringify(demo)));
   const device = structuredClone(cell.devices.find((d) => d.id === 'u1')!);
   device.address = '10.99.40.71';
+  // Quick, but with patience: a loaded test machine must not look like a lost connection.
+  Object.assign(device.links[0]!, { commandRpi: 20_000, feedbackRpi: 20_000, timeoutMultiplier: 16 });
   change(device.links[0]!, device);
   return {
     ...cell,

@@ -21,6 +21,8 @@ export interface Stimulus {
 
 /** How a kind of device acts: state in, state out. Time and bytes come from outside. */
 export interface Behaviour<State> {
+  /** What it is, for a list to choose from. */
+  title: string;
   identity: Identity;
   assemblies: readonly AssemblySpec[];
   /** The state after power-on; the seed makes its disturbances repeatable. */

@@ -120,6 +120,7 @@ function outputs(state: ClimateState, command: Uint8Array | undefined, run: bool
 }
 
 export const climateIo: Behaviour<ClimateState> = {
+  title: 'process I/O in a ripening room',
   identity: {
     vendor: 65_013,
     deviceType: 0x0c,

@@ -148,14 +148,6 @@ export const en: Dictionary = {
     says: `${f.device} cannot be reached at ${f.address}: ${f.reason}.`,
     cure: 'Look at power, cable and address; the link is tried again by itself.',
   }),
-  'link.closed': (f) => ({
-    says: `${f.device} closed the connection: ${f.reason}.`,
-    cure: 'The link is tried again by itself.',
-  }),
-  'link.wrongDevice': (f) => ({
-    says: `At ${f.address}, where ${f.device} is planned (${f.planned}), stands ${f.found}.`,
-    cure: 'Look which device has this address, or accept the one that was found.',
-  }),
   'standIn.none': (f) => ({
     says: `${f.device} has no stand-in yet.`,
     cure: 'Its layout can be worked on; on the bench it stays out.',

@@ -42,8 +42,6 @@ export interface Facts {
   'link.sizeRefused': { device: string; side: string; planned: number; actual: number; reading: string };
   'link.silent': { device: string; waitedMs: number };
   'link.unreachable': { device: string; address: string; reason: string };
-  'link.closed': { device: string; reason: string };
-  'link.wrongDevice': { device: string; address: string; planned: string; found: string };
   'standIn.none': { device: string };
   'standIn.cannotBind': { device: string; address: string; port: number; reason: string };
   'bench.notRunning': Record<string, never>;

@@ -78,10 +78,12 @@ export class Bench {
 
   /** Takes over a changed design: layouts at once, changed links by opening them anew. */
   update(cell: Cell): Promise<void> {
-    this.changing = this.changing.then(async () => {
-      const before = this.cell;
+    // One update after the other; one that failed does not keep the next from being tried.
+    const before = this.changing.catch(() => undefined);
+    this.changing = before.then(async () => {
+      const last = this.cell;
       this.cell = cell;
-      for (const old of before.devices) {
+      for (const old of last.devices) {
         const device = cell.devices.find((d) => d.id === old.id);
         if (!device || device.address !== old.address || device.standIn !== old.standIn)
           await this.remove(old);
@@ -91,7 +93,7 @@ export class Bench {
           await this.place(device);
           continue;
         }
-        const old = before.devices.find((d) => d.id === device.id);
+        const old = last.devices.find((d) => d.id === device.id);
         for (const link of device.links) {
           const oldLink = old?.links.find((l) => l.id === link.id);
           if (!old || !oldLink || !this.originator.links.has(link.id)) continue;
@@ -147,7 +149,7 @@ export class Bench {
   }
 
   async stop(): Promise<void> {
-    await this.changing;
+    await this.changing.catch(() => undefined);
     await this.originator.close();
     await Promise.all([...this.standIns.values()].map((s) => s.close()));
     this.standIns.clear();

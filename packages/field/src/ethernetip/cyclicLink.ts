@@ -59,7 +59,8 @@ const pauses = [500, 1000, 2000, 5000];
 
 /** The originator's side of one exclusive-owner connection: opens it, keeps it, opens it again after a loss. */
 export class CyclicLink {
-  readonly toOriginatorId = randomInt(1, 0x7fff_ffff);
+  /** Chosen anew for each opening, so that packets of a lost connection are not taken for the next one. */
+  toOriginatorId = 0;
   readonly counts: LinkCounts = { sent: 0, received: 0, lost: 0, timeouts: 0, reconnects: 0 };
   readonly intervals = new Intervals();
   readonly feedback: Uint8Array;
@@ -156,7 +157,8 @@ export class CyclicLink {
     const { client, name } = this;
     const open = this.state === 'open';
     this.state = 'closed';
-    if (!client) return;
+    // The TCP session is only needed to open and to close: cyclic data goes on without it, as the standard has it.
+    if (!client || client.closed) return;
     if (open && name) {
       const body = {
         priorityTick: 3,
@@ -179,9 +181,12 @@ export class CyclicLink {
         localAddress: context.localAddress,
         address: this.address,
         tap: context.tap,
-        onClose: (reason) => this.clientGone(reason),
       });
-      if (this.ended) return;
+      if (this.ended) {
+        await this.client.close();
+        return;
+      }
+      this.toOriginatorId = randomInt(1, 0x7fff_ffff);
       this.name = {
         connectionSerial: context.nextConnectionSerial(),
         originatorVendor: context.originatorVendor,
@@ -234,16 +239,6 @@ export class CyclicLink {
     });
     this.context.send(packet, this.address);
     this.counts.sent += 1;
-  }
-
-  /** The TCP session is only needed to open and to close; cyclic data goes on without it, as the standard has it. */
-  private clientGone(reason: string): void {
-    this.client = undefined;
-    if (this.state !== 'opening' || this.ended) return;
-    this.lose(
-      'unreachable',
-      finding('link.closed', 'error', { device: this.device.id }, { device: this.device.name, reason }),
-    );
   }
 
   private lose(state: LinkState, reason: Finding): void {

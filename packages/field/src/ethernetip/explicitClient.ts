@@ -15,8 +15,6 @@ export interface ExplicitClientOptions {
   localAddress: string;
   address: string;
   tap: Tap;
-  /** Called once when the socket has gone, with the reason. */
-  onClose: (reason: string) => void;
 }
 
 /** How long an answer may take before the request counts as lost. */
@@ -36,12 +34,12 @@ export class ExplicitClient {
   private readonly waiting = new Map<string, Waiting>();
   private session = 0;
   private lastContext = 0;
-  private closed = false;
+  /** The socket has gone; requests are refused. */
+  closed = false;
 
   private constructor(
     private readonly socket: Socket,
     private readonly tap: TcpTap,
-    onClose: (reason: string) => void,
   ) {
     socket.setNoDelay(true);
     socket.on('data', (data) => this.take(data));
@@ -51,12 +49,11 @@ export class ExplicitClient {
       this.closed = true;
       this.tap.closed();
       this.failAll(reason);
-      onClose(reason);
     });
   }
 
   /** Connects and registers a session. Throws the socket's error, or an Error that names the refused step. */
-  static async open({ localAddress, address, tap, onClose }: ExplicitClientOptions): Promise<ExplicitClient> {
+  static async open({ localAddress, address, tap }: ExplicitClientOptions): Promise<ExplicitClient> {
     requireLoopback(address);
     const socket = connect({ host: address, port: enip.explicitPort, localAddress });
     await new Promise<void>((resolve, reject) => {
@@ -71,7 +68,7 @@ export class ExplicitClient {
       throw error;
     });
     const local = { address: localAddress, port: socket.localPort ?? 0 };
-    const client = new ExplicitClient(socket, tap.tcp(local, { address, port: enip.explicitPort }), onClose);
+    const client = new ExplicitClient(socket, tap.tcp(local, { address, port: enip.explicitPort }));
     const body = encode(enip.registerSession, { version: 1, options: 0 });
     const answer = await client.ask(enip.request(commands.registerSession, 0, body));
     if (answer.status !== 0)

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { imagesOf, type Device, type Image } from '@fadenkreuz/core';
+  import { behaviours, imagesOf, type Device, type Image } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import LensEntry from './LensEntry.svelte';
 
@@ -121,6 +121,19 @@
     </select>
   </label>
 {/each}
+
+<h3 class="lens-heading">Bench</h3>
+<label class="lens-row">
+  stand-in
+  <select
+    class="inplace min-w-0 cursor-pointer"
+    value={device.standIn ?? ''}
+    onchange={(event) => setDevice({ standIn: event.currentTarget.value || null })}
+  >
+    <option value="">none yet</option>
+    {#each Object.entries(behaviours) as [id, { title }] (id)}<option value={id}>{title}</option>{/each}
+  </select>
+</label>
 
 <h3 class="lens-heading">Planned identity</h3>
 {#each identityRows as [key, title] (key)}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { preloadCode } from '$app/navigation';
   import { page } from '$app/state';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import Activity from '@lucide/svelte/icons/activity';
@@ -33,6 +34,9 @@
     document.documentElement.dataset.theme = theme;
     localStorage.setItem('theme', theme);
   }
+
+  // Views already loaded can be changed while the web server is away.
+  onMount(() => void Promise.all(views.map(({ path }) => preloadCode(`${base}/${path}`))));
 
   onMount(() =>
     tinykeys(window, {
