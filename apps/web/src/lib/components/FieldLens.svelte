@@ -103,7 +103,7 @@
       <span>{step.title}</span>
       <span
         class={[
-          'text-right',
+          'min-w-0 text-right wrap-anywhere whitespace-normal',
           step.step === 'label' ? 'font-semibold' : 'font-mono',
           i === steps.length - 1 && 'font-semibold',
         ]}>{step.text}</span
