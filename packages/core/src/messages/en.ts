@@ -167,7 +167,7 @@ export const en: Dictionary = {
   }),
   'bench.outsideLoopback': (f) => ({
     says: `${f.address} lies outside loopback, where the agent may not send.`,
-    cure: 'Start the agent with this subnet in its list of reachable subnets.',
+    cure: 'On the bench every device stands in 127.0.0.0/8; devices on a real network cannot be reached yet.',
   }),
   'bench.noOpenLink': (f) => ({
     says: `Nothing was written: the link of ${f.device} is not open.`,

@@ -1,2 +1,0 @@
-export { Cluster } from './cluster.js';
-export { dataFolder, StartError } from './places.js';
