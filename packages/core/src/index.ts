@@ -1,38 +1,72 @@
-export {
-  Cell,
-  CommandImage,
-  Controller,
-  Device,
-  deviceKinds,
-  FeedbackImage,
-  Field,
-  Identity,
+export { Cell, Controller, Device, deviceKinds, Identity, Link, Network } from './cell/model.js';
+export { maxImageBytes } from './cell/entries.js';
+export { byteOrders, Field, radixes } from './cell/field.js';
+export type {
+  BitLabel,
+  ByteOrder,
+  Decimals,
   Label,
-  Link,
-  maxImageBytes,
-  Network,
+  Limits,
+  Radix,
+  Repeat,
   Scale,
-} from './cell/model.js';
-export type { Direction, Image } from './cell/model.js';
-export { allImages, deviceById, fieldEnd, imageById, imagesOf, imageTitle } from './cell/find.js';
+  Sign,
+  Special,
+  TextForm,
+} from './cell/field.js';
+export { CommandImage, Derived, FeedbackImage, Group } from './cell/image.js';
+export type { Direction, Image } from './cell/image.js';
+export { Notation, Numbering } from './cell/notation.js';
+export type { SignalRange } from './cell/notation.js';
+export { allImages, deviceById, imageById, imagesOf, imageTitle } from './cell/find.js';
 export type { ImagePlace } from './cell/find.js';
 export { applyEdit, Edit, editTitle, refuseOutside } from './cell/edits.js';
 export { CellFile, cellFileSchema, maxCellFileBytes, readCellFile, writeCellFile } from './cell/cellFile.js';
 export { parseInput } from './cell/parse.js';
-export { bitOfAddress, bothSides } from './layout/address.js';
-export type { BothSides } from './layout/address.js';
-export { compileCodec } from './layout/codec.js';
+export {
+  bitOfAddress,
+  bothSides,
+  controllerNotation,
+  deviceNotation,
+  everyAddress,
+  notationsOf,
+  writeAddress,
+} from './layout/address.js';
+export type { AddressScene, BothSides } from './layout/address.js';
+export { standardNotations } from './layout/notations.js';
+export { runsOf, swappedByte } from './layout/byteOrder.js';
+export { codecOf, compileCodec } from './layout/codec.js';
 export type { Codec } from './layout/codec.js';
-export { fieldTypeNames, fieldTypes, limitsOf } from './layout/fieldTypes.js';
+export { compileDerived, derivedOf, expressionNames, lightCurtainSpan } from './layout/derived.js';
+export type { DerivedReading } from './layout/derived.js';
+export { parseExpression } from './layout/expression.js';
+export {
+  fieldTypeNames,
+  fieldTypes,
+  goesAnywhere,
+  isNumber,
+  limitsOf,
+  readsOf,
+} from './layout/fieldTypes.js';
 export type { FieldType, Value } from './layout/fieldTypes.js';
-export { fieldAtBit, freeRuns, overlapsIn, snap, typeForRun, typeResized } from './layout/placement.js';
-export { labelOf, readout, shortText } from './layout/readout.js';
+export {
+  covers,
+  freeRuns,
+  overlapsIn,
+  signalAtBit,
+  snap,
+  typeForRun,
+  typeResized,
+} from './layout/placement.js';
+export { readout } from './layout/readout.js';
 export type { ReadoutStep } from './layout/readout.js';
-export { decimalsOf, fromEngineering, parseValue, toEngineering, valueText } from './layout/scaling.js';
+export { groupsAround, reachOf, signalEnd, signalsInside, signalsOf } from './layout/signals.js';
+export type { Signal } from './layout/signals.js';
+export { basedNumber, decimalsOf, parseValue, rangeOf, readingOf, shortText } from './layout/valueChain.js';
 export { behaviours } from './behaviours/behaviours.js';
 export { check } from './checks/check.js';
 export { sizeReading } from './checks/sizeReading.js';
-export { identifierOf, uniqueIdentifiers } from './handover/identifiers.js';
+export { identifierOf, uniqueIdentifiers } from './cell/identifiers.js';
 export { structuredText, structuredTextFile } from './handover/structuredText.js';
 export { signalList, signalListFile } from './handover/signalList.js';
 export { finding } from './messages/finding.js';
@@ -40,3 +74,28 @@ export type { Finding, Place, Severity } from './messages/finding.js';
 export { Problem, wordingOf } from './messages/problem.js';
 export type { ProblemReport } from './messages/problem.js';
 export type { Code, Facts } from './messages/facts.js';
+export {
+  alignFields,
+  duplicateFields,
+  insertField,
+  moveFields,
+  packFields,
+  removeFields,
+  reserveGap,
+  resizeField,
+} from './layout/arrange.js';
+export { compareImages } from './layout/compare.js';
+export type { Difference } from './layout/compare.js';
+export { numberSight, numberTyped } from './layout/numberSight.js';
+export type { NumberReading, NumberSight, SetBit } from './layout/numberSight.js';
+export { copiesOf, firstFree } from './cell/copies.js';
+export type { Copies, CopyPlan } from './cell/copies.js';
+export { columnNames, columns } from './tables/columns.js';
+export type { Column } from './tables/columns.js';
+export { fieldTable } from './tables/fieldTable.js';
+export { guessReading, readTable, tableCells, tableUnits } from './tables/readTable.js';
+export type { ReadTable, TableReading, TableUnit } from './tables/readTable.js';
+export { inRadix } from './layout/radix.js';
+export { sceneOf } from './layout/address.js';
+export { countUp } from './cell/countUp.js';
+export { tableCsv } from './tables/fieldTable.js';

@@ -1,4 +1,6 @@
-import type { Direction, Field, Identity } from '../cell/model.js';
+import type { Field } from '../cell/field.js';
+import type { Direction } from '../cell/image.js';
+import type { Identity } from '../cell/model.js';
 
 /** What a device kind offers as an assembly: its own truth, whatever was planned in a cell. */
 export interface AssemblySpec {

@@ -1,5 +1,6 @@
-import { Field } from '../cell/model.js';
-import { compileCodec } from '../layout/codec.js';
+import { Field } from '../cell/field.js';
+import { compileCodec, type Codec } from '../layout/codec.js';
+import { signalsOf } from '../layout/signals.js';
 import type { AssemblySpec, Behaviour } from './behaviour.js';
 import { nextSeed, swing } from './disturbance.js';
 
@@ -77,12 +78,13 @@ const assemblies: AssemblySpec[] = [
   { instance: 150, use: 'configuration', size: 4, fields: configurationFields },
 ];
 
-const places = (fields: readonly Field[]) => Object.fromEntries(fields.map((f, i) => [f.id, i]));
-const commandCodec = compileCodec(commandFields);
-const feedbackCodec = compileCodec(feedbackFields);
-const configurationCodec = compileCodec(configurationFields);
-const cmd = places(commandFields);
-const fb = places(feedbackFields);
+const codecFor = (fields: Field[]) => compileCodec(signalsOf({ fields, groups: [], order: 'little' }));
+const places = (codec: Codec) => Object.fromEntries(codec.signals.map((s, i) => [s.id, i]));
+const commandCodec = codecFor(commandFields);
+const feedbackCodec = codecFor(feedbackFields);
+const configurationCodec = codecFor(configurationFields);
+const cmd = places(commandCodec);
+const fb = places(feedbackCodec);
 
 const viewOf = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 const clamp = (value: number, most: number) => Math.max(0, Math.min(most, value));

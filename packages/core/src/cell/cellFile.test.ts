@@ -43,7 +43,7 @@ describe('cell file', () => {
     ['empty', '', 'file.notJson'],
     ['no cell', '{"hello": 1}', 'file.notACell'],
     ['a list', '[]', 'file.notACell'],
-    ['of a later version', broken((f) => (f['version'] = 2)), 'file.version'],
+    ['of a later version', broken((f) => (f['version'] = 3)), 'file.version'],
     ['10 MB', `"${'x'.repeat(10 * 1024 * 1024)}"`, 'file.tooLarge'],
     ['nested 100,000 deep', '['.repeat(100_000) + ']'.repeat(100_000), 'file.notACell'],
     [
@@ -80,6 +80,19 @@ describe('cell file', () => {
     expect(() => readCellFile(broken((f) => (link(f).command.size = -1)))).toThrow(
       'cell.devices[0].links[0].command.size',
     );
+  });
+
+  test('a file of version 1 is read: its scales become exact ratios', () => {
+    const old = broken((f) => {
+      f['version'] = 1;
+      const scales = [{ numerator: 1, denominator: 100, offset: -2.5 }, null];
+      link(f).feedback.fields = scales.map((scale, i) => ({
+        ...{ id: `x${i}`, name: `x${i}`, type: 'INT', at: i * 16, bits: 16 },
+        scale,
+      })) as never;
+    });
+    const [first, second] = readCellFile(old).devices[0]!.links[0]!.feedback.fields;
+    expect([first?.scale, second?.scale]).toEqual([{ factor: '1/100', offset: '-2.5' }, null]);
   });
 
   test('the limit is above a cell of 500 devices with 20 fields each', () => {

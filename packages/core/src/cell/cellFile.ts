@@ -6,7 +6,7 @@ import { parseInput } from './parse.js';
 /** 500 devices with 100 described fields each stay below this. */
 export const maxCellFileBytes = 8 * 1024 * 1024;
 const format = 'fadenkreuz-cell';
-const version = 1;
+const version = 2;
 
 export const CellFile = z.strictObject({
   $schema: z.string().max(200).optional(),
@@ -25,6 +25,7 @@ export function readCellFile(text: string): Cell {
   const data = parseJson(text);
   const head = z.looseObject({ format: z.literal(format), version: z.unknown() }).safeParse(data);
   if (!head.success) throw new Problem('file.notACell', { found: JSON.stringify(text.slice(0, 40)) });
+  if (head.data.version === 1) return parseInput(CellFile, fromVersion1(data), 'cell file').cell;
   if (head.data.version !== version)
     throw new Problem('file.version', {
       found: JSON.stringify(head.data.version) ?? 'nothing',
@@ -33,18 +34,53 @@ export function readCellFile(text: string): Cell {
   return parseInput(CellFile, data, 'cell file').cell;
 }
 
-/** The text of a cell file: keys in the order of the schema, two spaces, so that two versions compare line by line. */
+/**
+ * The text of a cell file: keys in the order of the schema, entries that are at their default left out, two spaces, so
+ * that two versions compare line by line.
+ */
 export function writeCellFile(cell: Cell): string {
-  return JSON.stringify({ format, version, cell: Cell.parse(cell) }, null, 2) + '\n';
+  const file = { format, version, cell: withoutDefaults(Cell, Cell.parse(cell)) };
+  return JSON.stringify(file, null, 2) + '\n';
+}
+
+function withoutDefaults(schema: unknown, value: unknown): unknown {
+  if (schema instanceof z.ZodDefault || schema instanceof z.ZodNullable)
+    return withoutDefaults(schema.unwrap(), value);
+  if (schema instanceof z.ZodArray && Array.isArray(value))
+    return value.map((entry) => withoutDefaults(schema.element, entry));
+  if (!(schema instanceof z.ZodObject) || value === null) return value;
+  const shape = schema.shape as Record<string, unknown>;
+  const kept = Object.entries(value as object).filter(([key, entry]) => {
+    const part = shape[key];
+    return !(part instanceof z.ZodDefault && JSON.stringify(part.parse(undefined)) === JSON.stringify(entry));
+  });
+  return Object.fromEntries(kept.map(([key, entry]) => [key, withoutDefaults(shape[key], entry)]));
 }
 
 /** The published JSON Schema of the cell file (2020-12). */
 export function cellFileSchema(): object {
   return {
-    $id: 'fadenkreuz-cell-1',
-    title: 'Fadenkreuz cell file, version 1',
+    $id: `fadenkreuz-cell-${version}`,
+    title: `Fadenkreuz cell file, version ${version}`,
     ...z.toJSONSchema(CellFile, { io: 'input' }),
   };
+}
+
+const OldScale = z.strictObject({ numerator: z.number(), denominator: z.number(), offset: z.number() });
+
+/** Version 1 wrote the factor of a scale as two numbers and its offset as a third. */
+function fromVersion1(data: unknown): unknown {
+  const upgraded = (value: unknown, key?: string): unknown => {
+    if (key === 'scale' && value !== null) {
+      const { numerator, denominator, offset } = parseInput(OldScale, value, 'scale');
+      return { factor: `${numerator}/${denominator}`.replace(/\/1$/, ''), offset: String(offset) };
+    }
+    if (Array.isArray(value)) return value.map((entry) => upgraded(entry));
+    if (value === null || typeof value !== 'object') return value;
+    return Object.fromEntries(Object.entries(value).map(([k, entry]) => [k, upgraded(entry, k)]));
+  };
+  const file = data as { cell?: unknown };
+  return { ...file, version, cell: upgraded(file.cell) };
 }
 
 function parseJson(text: string): unknown {

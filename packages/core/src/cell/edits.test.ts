@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { applyEdit, editTitle, type Edit } from './edits.js';
-import { Field } from './model.js';
+import { Field } from './field.js';
 import { testCell, testDevice, withFields } from './testCell.js';
 
 const field = (id: string, at: number, bits = 16) =>
@@ -80,7 +80,7 @@ describe('edits', () => {
         edit: 'field.set',
         image: 'i2',
         field: 'a',
-        set: { scale: { numerator: 1, denominator: 0, offset: 0 } },
+        set: { scale: { factor: '1/0', offset: '0' } },
       },
       'input.invalid',
     ],

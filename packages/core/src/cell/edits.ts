@@ -1,7 +1,11 @@
 import { z } from 'zod';
 import { Problem } from '../messages/problem.js';
-import { fieldEnd, imageById, deviceById } from './find.js';
-import { Cell, CommandImage, Controller, Device, Field, Link, Network, type Image } from './model.js';
+import { reachOf } from '../layout/signals.js';
+import { Field } from './field.js';
+import { imageById, deviceById } from './find.js';
+import { FeedbackImage, type Image } from './image.js';
+import { printable } from './entries.js';
+import { Cell, Controller, Device, Link, Network } from './model.js';
 import { parseInput } from './parse.js';
 
 const id = z.string().max(40);
@@ -23,6 +27,7 @@ export const Edit = z.discriminatedUnion('edit', [
   z.strictObject({ edit: z.literal('controller.set'), set: withoutId(Controller) }),
   z.strictObject({ edit: z.literal('network.set'), set: withoutId(Network) }),
   z.strictObject({ edit: z.literal('device.add'), device: Device }),
+  z.strictObject({ edit: z.literal('device.copy'), devices: z.array(Device).min(1).max(200) }),
   z.strictObject({ edit: z.literal('device.set'), device: id, set: withoutId(Device, 'links') }),
   z.strictObject({ edit: z.literal('device.remove'), device: id }),
   z.strictObject({
@@ -33,7 +38,20 @@ export const Edit = z.discriminatedUnion('edit', [
   z.strictObject({
     edit: z.literal('image.set'),
     image: id,
-    set: withoutId(CommandImage, 'direction', 'fields'),
+    set: withoutId(FeedbackImage, 'direction', 'fields'),
+  }),
+  /**
+   * Many fields at once: those with a known id are replaced, others added. They may reach past the end, as in a cell
+   * file; the checks say so.
+   */
+  z.strictObject({
+    edit: z.literal('image.arrange'),
+    image: id,
+    /** What was done, for the history. */
+    title: printable(80),
+    set: withoutId(FeedbackImage, 'direction', 'fields').default({}),
+    fields: z.array(z.unknown()).max(4000).default([]),
+    removed: z.array(id).max(4000).default([]),
   }),
   z.strictObject({ edit: z.literal('field.add'), image: id, field: z.unknown() }),
   z.strictObject({
@@ -61,7 +79,9 @@ export function applyEdit(cell: Cell, input: Edit): Cell {
 export function editTitle(cell: Cell, edit: Edit): string {
   const field = () => {
     if (edit.edit !== 'field.set' && edit.edit !== 'field.remove') return '';
-    return imageById(cell, edit.image).image.fields.find((f) => f.id === edit.field)?.name ?? 'a field';
+    return (
+      imageById(cell, edit.image).image.fields.find((f: Field) => f.id === edit.field)?.name ?? 'a field'
+    );
   };
   const changed = (set: Record<string, unknown>) => Object.keys(set).join(', ');
   switch (edit.edit) {
@@ -73,6 +93,10 @@ export function editTitle(cell: Cell, edit: Edit): string {
       return `change ${changed(edit.set)} of the network`;
     case 'device.add':
       return `add ${edit.device.name}`;
+    case 'device.copy':
+      return `add ${edit.devices.map((d) => (d as Device).name).join(', ')}`;
+    case 'image.arrange':
+      return `${edit.title} of ${imageById(cell, edit.image).device.name}`;
     case 'device.set':
       return `change ${changed(edit.set)} of ${deviceById(cell, edit.device).name}`;
     case 'device.remove':
@@ -103,11 +127,9 @@ function edited(cell: Cell, edit: ParsedEdit): unknown {
     case 'network.set':
       return { ...cell, network: { ...cell.network, ...edit.set } };
     case 'device.add':
-      if (cell.devices.some((d) => d.id === edit.device.id))
-        throw new Problem('edit.idTaken', { id: edit.device.id });
-      for (const link of edit.device.links)
-        for (const image of [link.command, link.feedback]) refuseOutside(image);
-      return { ...cell, devices: [...cell.devices, edit.device] };
+      return withDevices(cell, [edit.device]);
+    case 'device.copy':
+      return withDevices(cell, edit.devices);
     case 'device.set':
       deviceById(cell, edit.device);
       return {
@@ -123,12 +145,28 @@ function edited(cell: Cell, edit: ParsedEdit): unknown {
       return withLinks(cell, (link) => (link.id === edit.link ? { ...link, ...edit.set } : link));
     }
     case 'image.set':
-      imageById(cell, edit.image);
-      return withImage(cell, edit.image, (image) => ({ ...image, ...edit.set }));
+      return withImage(cell, edit.image, (image) => keptTogether({ ...image, ...edit.set } as Image));
+    case 'image.arrange': {
+      const fields = new Map(edit.fields.map((f) => parseInput(Field, f, 'field')).map((f) => [f.id, f]));
+      const { image } = imageById(cell, edit.image);
+      for (const removed of edit.removed) fieldById(image, removed);
+      const known = new Set(image.fields.map((f) => f.id));
+      const gone = new Set(edit.removed);
+      return withImage(cell, edit.image, (i) =>
+        keptTogether({
+          ...i,
+          ...edit.set,
+          fields: [
+            ...i.fields.filter((f) => !gone.has(f.id)).map((f) => fields.get(f.id) ?? f),
+            ...[...fields.values()].filter((f) => !known.has(f.id)),
+          ],
+        } as Image),
+      );
+    }
     case 'field.add': {
       const field = parseInput(Field, edit.field, 'field');
       return withImage(cell, edit.image, (image) => {
-        refuseOutside({ ...image, fields: [field] });
+        refuseOutside(image, [field]);
         return { ...image, fields: [...image.fields, field] };
       });
     }
@@ -136,7 +174,7 @@ function edited(cell: Cell, edit: ParsedEdit): unknown {
       const { image } = imageById(cell, edit.image);
       const field = fieldById(image, edit.field);
       const next = parseInput(Field, { ...field, ...edit.set, id: field.id }, `field ${field.name}`);
-      if (next.at !== field.at || next.bits !== field.bits) refuseOutside({ ...image, fields: [next] });
+      if (reachOf(image, next) > reachOf(image, field)) refuseOutside(image, [next]);
       return withImage(cell, edit.image, (i) => ({
         ...i,
         fields: i.fields.map((f) => (f.id === next.id ? next : f)),
@@ -151,15 +189,32 @@ function edited(cell: Cell, edit: ParsedEdit): unknown {
   }
 }
 
-/** Throws `edit.fieldPastEnd` for the first field that does not lie inside its image. */
-export function refuseOutside(image: Pick<Image, 'size' | 'fields'>): void {
-  const outside = image.fields.find((f) => fieldEnd(f) > image.size * 8);
+/** Throws `edit.fieldPastEnd` for the first of these fields that does not lie inside the image. */
+export function refuseOutside(image: Image, fields: readonly Field[] = image.fields): void {
+  const outside = fields.find((f) => reachOf(image, f) > image.size * 8);
   if (outside)
     throw new Problem('edit.fieldPastEnd', {
       field: outside.name,
-      endsAtBit: fieldEnd(outside) - 1,
+      endsAtBit: reachOf(image, outside) - 1,
       imageBits: image.size * 8 - 1,
     });
+}
+
+/** Fields whose group has gone stand alone. */
+function keptTogether(image: Image): Image {
+  const known = new Set<string | null>(image.groups.map((g) => g.id));
+  return {
+    ...image,
+    fields: image.fields.map((f) => (f.group && !known.has(f.group) ? { ...f, group: null } : f)),
+  };
+}
+
+function withDevices(cell: Cell, devices: readonly Device[]): unknown {
+  const taken = devices.find((device) => cell.devices.some((d) => d.id === device.id));
+  if (taken) throw new Problem('edit.idTaken', { id: taken.id });
+  for (const device of devices)
+    for (const link of device.links) for (const image of [link.command, link.feedback]) refuseOutside(image);
+  return { ...cell, devices: [...cell.devices, ...devices] };
 }
 
 function fieldById(image: Image, fieldId: string): Field {

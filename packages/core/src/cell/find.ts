@@ -1,5 +1,6 @@
 import { Problem } from '../messages/problem.js';
-import type { Cell, Device, Direction, Field, Image, Link } from './model.js';
+import type { Direction, Image } from './image.js';
+import type { Cell, Device, Link } from './model.js';
 
 /** An image with the device and the link that it belongs to. */
 export interface ImagePlace {
@@ -33,6 +34,3 @@ export function deviceById(cell: Cell, id: string): Device {
 
 /** How messages call an image: device name and direction. */
 export const imageTitle = (device: Device, direction: Direction): string => `${device.name} ${direction}`;
-
-/** The first bit behind a field. */
-export const fieldEnd = (field: Field): number => field.at + field.bits;

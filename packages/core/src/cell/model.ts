@@ -1,32 +1,18 @@
 import ipaddr from 'ipaddr.js';
 import { z } from 'zod';
-import { fieldTypeNames, fieldTypes } from '../layout/fieldTypes.js';
+import { repetitionsOf } from '../layout/signals.js';
+import { id, int, name, printable, text } from './entries.js';
+import { CommandImage, FeedbackImage } from './image.js';
+import { Notation } from './notation.js';
 
 /**
  * The model of a cell. These schemas are the one source of its types; a `Cell` is an immutable value. Sizes are bytes,
- * bit places count from 0 at bit 0 of byte 0, times are microseconds.
+ * bit places count from 0 at bit 0 of byte 0, times are microseconds. Fields stand in field.ts, images in image.ts, ways
+ * to write addresses in notation.ts.
  */
 
-/** The largest image that one cyclic frame on Ethernet carries. */
-export const maxImageBytes = 1500;
 const maxDevices = 500;
-const maxFieldsPerImage = 4000;
-
-const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/, 'an id has 1 to 40 letters, digits, - or _');
-
-// Control characters, lone surrogates and the invisible direction marks would look like another name on screen.
-const unprintable = /[\p{Cc}\p{Cs}\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff]/u;
-
-const printable = (most: number) =>
-  z
-    .string()
-    .max(most, `has more than ${most} characters`)
-    .refine((text) => !unprintable.test(text), 'holds a control or an invisible character')
-    .refine((text) => text === text.trim(), 'begins or ends with a space')
-    .refine((text) => text === text.normalize('NFC'), 'is not in Unicode normal form C');
-
-const name = printable(64).min(1, 'is empty');
-const text = printable(200).default('');
+const maxSignals = 12_000;
 
 const dottedQuad = z
   .string()
@@ -37,59 +23,6 @@ const subnet = z
     (c) => ipaddr.IPv4.isValidCIDR(c) && ipaddr.IPv4.isValidFourPartDecimal(c.split('/')[0]!),
     'is no IPv4 subnet such as 192.168.40.0/24',
   );
-
-const int = (least: number, most: number) => z.number().int().min(least).max(most);
-
-export const Label = z.strictObject({
-  /** Raw value, as written in the image. */
-  value: int(0, 0xffff_ffff),
-  text: name,
-});
-
-/** Value = raw × numerator / denominator + offset. */
-export const Scale = z.strictObject({
-  numerator: z
-    .number()
-    .int()
-    .min(-1_000_000_000)
-    .max(1_000_000_000)
-    .refine((n) => n !== 0, 'is 0, so every raw number would mean the same'),
-  denominator: int(1, 1_000_000_000),
-  offset: z.number(),
-});
-
-export const Field = z
-  .strictObject({
-    id,
-    name,
-    type: z.enum(fieldTypeNames),
-    /** First bit, counted from bit 0 of byte 0. */
-    at: int(0, maxImageBytes * 8 - 1),
-    /** Length in bits; fixed by every type but BITS. */
-    bits: int(1, 64),
-    scale: Scale.nullable().default(null),
-    unit: printable(16).default(''),
-    labels: z.array(Label).max(256).default([]),
-    note: text,
-  })
-  .refine((f) => fieldTypes[f.type].bits === undefined || fieldTypes[f.type].bits === f.bits, {
-    path: ['bits'],
-    message: 'is not the length of this type',
-  });
-
-const imageShape = {
-  id,
-  /** Assembly instance, CIP class 16#04. */
-  instance: int(1, 0xffff),
-  /** Bytes of application data, without sequence count and run/idle header. */
-  size: int(0, maxImageBytes),
-  /** First byte in the controller's output area (command) or input area (feedback). */
-  start: int(0, 1_048_575),
-  fields: z.array(Field).max(maxFieldsPerImage),
-};
-
-export const CommandImage = z.strictObject({ ...imageShape, direction: z.literal('command') });
-export const FeedbackImage = z.strictObject({ ...imageShape, direction: z.literal('feedback') });
 
 const updateTime = int(500, 10_000_000);
 
@@ -152,6 +85,8 @@ export const Device = z.strictObject({
   identity: Identity,
   /** The behaviour that stands in for it on the bench; null while there is none. */
   standIn: z.enum(['climateIo']).nullable().default(null),
+  /** Whether the byte order of its images is a setting of the device. */
+  orderSelectable: z.boolean().default(false),
   links: z.array(Link).max(8),
 });
 
@@ -160,7 +95,11 @@ export const Controller = z.strictObject({
   designation: printable(40).default(''),
   address: dottedQuad,
   /** Width of the elements in which the controller's program sees an image. */
-  elementBits: z.union([z.literal(8), z.literal(16), z.literal(32)]),
+  elementBits: z.union([z.literal(8), z.literal(16), z.literal(32), z.literal(64)]),
+  /** Whether the low bits of an element come from its first byte (little) or from its last. */
+  elementOrder: z.enum(['little', 'big']).default('little'),
+  /** The notation in which its addresses are shown. */
+  notation: id.default('element'),
 });
 
 export const Network = z.strictObject({ subnet, gateway: dottedQuad.nullable().default(null) });
@@ -172,6 +111,8 @@ export const Cell = z
     designation: printable(40).default(''),
     controller: Controller,
     network: Network,
+    /** Ways to write addresses that this cell adds to the standard ones. */
+    notations: z.array(Notation).max(40).default([]),
     devices: z.array(Device).max(maxDevices),
   })
   .superRefine((cell, context) => {
@@ -182,6 +123,7 @@ export const Cell = z
         context.addIssue({ code: 'custom', path, message: `is the id ${value} a second time` });
       seen.add(key);
     };
+    cell.notations.forEach((notation, n) => claim('notation', notation.id, ['notations', n, 'id']));
     cell.devices.forEach((device, d) => {
       claim('device', device.id, ['devices', d, 'id']);
       device.links.forEach((link, l) => {
@@ -190,18 +132,22 @@ export const Cell = z
           const path = ['devices', d, 'links', l, side];
           claim('image', link[side].id, [...path, 'id']);
           link[side].fields.forEach((field, f) => claim('field', field.id, [...path, 'fields', f, 'id']));
+          link[side].groups.forEach((group, g) => claim('group', group.id, [...path, 'groups', g, 'id']));
+          if (side === 'feedback')
+            link.feedback.derived.forEach((value, v) =>
+              claim('derived', value.id, [...path, 'derived', v, 'id']),
+            );
+          if (repetitionsOf(link[side]) > maxSignals)
+            context.addIssue({
+              code: 'custom',
+              path,
+              message: `repeats its fields more than ${maxSignals} times`,
+            });
         }
       });
     });
   });
 
-export type Label = z.infer<typeof Label>;
-export type Scale = z.infer<typeof Scale>;
-export type Field = z.infer<typeof Field>;
-export type CommandImage = z.infer<typeof CommandImage>;
-export type FeedbackImage = z.infer<typeof FeedbackImage>;
-export type Image = CommandImage | FeedbackImage;
-export type Direction = Image['direction'];
 export type Link = z.infer<typeof Link>;
 export type Identity = z.infer<typeof Identity>;
 export type Device = z.infer<typeof Device>;

@@ -1,4 +1,7 @@
-import type { Cell, Device, Field } from './model.js';
+import { signalsOf, type Signal } from '../layout/signals.js';
+import { Field } from './field.js';
+import { CommandImage, FeedbackImage, type Image } from './image.js';
+import { Cell, Device } from './model.js';
 
 /** A small cell for tests: one device, 8 bytes out, 12 bytes back. */
 export const testDevice = (part: Partial<Device> = {}): Device => ({
@@ -18,6 +21,7 @@ export const testDevice = (part: Partial<Device> = {}): Device => ({
     productName: 'P',
   },
   standIn: null,
+  orderSelectable: false,
   links: [
     {
       id: 'l1',
@@ -28,8 +32,22 @@ export const testDevice = (part: Partial<Device> = {}): Device => ({
       timeoutMultiplier: 4,
       onLoss: 'drop',
       configuration: { instance: 150, data: '' },
-      command: { id: 'i1', instance: 120, size: 8, start: 0, direction: 'command', fields: [] },
-      feedback: { id: 'i2', instance: 110, size: 12, start: 0, direction: 'feedback', fields: [] },
+      command: CommandImage.parse({
+        id: 'i1',
+        instance: 120,
+        size: 8,
+        start: 0,
+        direction: 'command',
+        fields: [],
+      }),
+      feedback: FeedbackImage.parse({
+        id: 'i2',
+        instance: 110,
+        size: 12,
+        start: 0,
+        direction: 'feedback',
+        fields: [],
+      }),
     },
   ],
   ...part,
@@ -39,8 +57,16 @@ export const testCell = (devices: Device[] = [testDevice()]): Cell => ({
   id: 'c1',
   name: 'Test cell',
   designation: '=A1',
-  controller: { name: 'plc_c1', designation: '', address: '192.168.40.1', elementBits: 16 },
+  controller: {
+    name: 'plc_c1',
+    designation: '',
+    address: '192.168.40.1',
+    elementBits: 16,
+    elementOrder: 'little',
+    notation: 'element',
+  },
   network: { subnet: '192.168.40.0/24', gateway: null },
+  notations: [],
   devices,
 });
 
@@ -54,4 +80,25 @@ export function withFields(
   link[direction].fields = fields;
   if (size !== undefined) link[direction].size = size;
   return testCell([{ ...device, links: [link] }]);
+}
+
+/** An image for tests, feedback unless said otherwise. */
+export const testImage = (part: Partial<FeedbackImage> = {}): Image =>
+  FeedbackImage.parse({
+    id: 'i',
+    instance: 1,
+    size: 8,
+    start: 0,
+    direction: 'feedback',
+    fields: [],
+    ...part,
+  });
+
+/** A signal for tests: a field in an image of this order. */
+export function testSignal(
+  part: Partial<Field> & Pick<Field, 'type' | 'at' | 'bits'>,
+  order: Signal['order'] = 'little',
+): Signal {
+  const field = Field.parse({ id: part.name ?? 'f', name: 'f', ...part });
+  return signalsOf({ fields: [field], groups: [], order })[0]!;
 }

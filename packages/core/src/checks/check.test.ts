@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { Field } from '../cell/model.js';
+import { Field } from '../cell/field.js';
 import { testCell, testDevice, withFields } from '../cell/testCell.js';
 import { check } from './check.js';
 import { sizeReading } from './sizeReading.js';

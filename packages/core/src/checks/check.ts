@@ -7,9 +7,28 @@ import {
   deviceNameTwice,
   safetyStatusOnly,
 } from './deviceRules.js';
-import { fieldNameTwice, fieldOverlap, fieldPastEnd } from './fieldRules.js';
+import {
+  fieldHalvesApart,
+  fieldNameTwice,
+  fieldOddUnderSwap,
+  fieldOverlap,
+  fieldPastEnd,
+  fieldsStraddle,
+  orderNotStated,
+} from './fieldRules.js';
 import { imageAgainstDevice, imageAreaOverlap, imageNotWholeElements } from './imageRules.js';
+import { baseDoubtful, derivedWrong, notationUnknown, rangeBaseDoubtful } from './numberingRules.js';
 import type { Rule } from './rule.js';
+import {
+  decimalsNowhere,
+  factorTooFine,
+  labelsOutside,
+  limitsAgainstRange,
+  safetyCommand,
+  signNowhere,
+  signUnused,
+  unitMissing,
+} from './valueRules.js';
 
 /** Every rule, in the order of work: names and addresses, then images, then fields. */
 export const allRules: readonly Rule[] = [
@@ -23,7 +42,23 @@ export const allRules: readonly Rule[] = [
   imageAreaOverlap,
   fieldOverlap,
   fieldPastEnd,
+  baseDoubtful,
+  rangeBaseDoubtful,
+  notationUnknown,
   fieldNameTwice,
+  fieldsStraddle,
+  fieldOddUnderSwap,
+  fieldHalvesApart,
+  orderNotStated,
+  signNowhere,
+  signUnused,
+  decimalsNowhere,
+  unitMissing,
+  limitsAgainstRange,
+  factorTooFine,
+  labelsOutside,
+  safetyCommand,
+  derivedWrong,
 ];
 
 const rank: Record<Severity, number> = { error: 0, warning: 1, notice: 2 };

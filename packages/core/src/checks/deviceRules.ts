@@ -1,5 +1,5 @@
 import ipaddr from 'ipaddr.js';
-import { identifierOf } from '../handover/identifiers.js';
+import { identifierOf } from '../cell/identifiers.js';
 import { finding } from '../messages/finding.js';
 import { groupsBy, type Rule } from './rule.js';
 

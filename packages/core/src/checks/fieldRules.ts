@@ -1,65 +1,122 @@
-import { allImages, fieldEnd, imageTitle, type ImagePlace } from '../cell/find.js';
+import { allImages, imageTitle, type ImagePlace } from '../cell/find.js';
+import type { Cell } from '../cell/model.js';
+import { chunksOf } from '../handover/elementChunks.js';
+import { isNumber } from '../layout/fieldTypes.js';
 import { overlapsIn } from '../layout/placement.js';
-import { finding } from '../messages/finding.js';
+import { signalEnd, signalsInside, signalsOf, type Signal } from '../layout/signals.js';
+import { finding, type Finding } from '../messages/finding.js';
 import { groupsBy, type Rule } from './rule.js';
 
-const placeOf = ({ device, image }: ImagePlace) => ({ device: device.id, image: image.id });
-const titleOf = ({ device, image }: ImagePlace) => imageTitle(device, image.direction);
+/** Where the fields of an image lie: shared bits, ends, names, and the controller's elements. */
+
+export const placeOf = ({ device, image }: ImagePlace, field?: string) => ({
+  device: device.id,
+  image: image.id,
+  ...(field ? { field } : {}),
+});
+export const titleOf = ({ device, image }: ImagePlace) => imageTitle(device, image.direction);
+
+/** One finding at most for each field, however often it is repeated: the first signal that the test picks. */
+export function firstOfField(
+  cell: Cell,
+  picks: (signal: Signal, place: ImagePlace) => Finding | undefined,
+): Finding[] {
+  return allImages(cell).flatMap((place) => {
+    const done = new Set<string>();
+    return signalsOf(place.image).flatMap((signal) => {
+      if (done.has(signal.of)) return [];
+      const found = picks(signal, place);
+      if (found) done.add(signal.of);
+      return found ?? [];
+    });
+  });
+}
 
 /** Two fields of one image use the same bits. */
 export const fieldOverlap: Rule = (cell) =>
   allImages(cell).flatMap((place) =>
-    overlapsIn(place.image.fields).map(({ first, second, fromBit, toBit }) =>
-      finding(
-        'field.overlap',
-        'error',
-        { ...placeOf(place), field: second.id },
-        {
-          image: titleOf(place),
-          first: first.name,
-          second: second.name,
-          fromBit,
-          toBit,
-        },
-      ),
-    ),
+    groupsBy(overlapsIn(signalsOf(place.image)), (o) => `${o.first.of} ${o.second.of}`).map(([overlap]) => {
+      const { first, second, fromBit, toBit } = overlap!;
+      const facts = { image: titleOf(place), first: first.name, second: second.name, fromBit, toBit };
+      return finding('field.overlap', 'error', placeOf(place, second.of), facts);
+    }),
   );
 
 /** A field reaches past the last byte of its image. */
 export const fieldPastEnd: Rule = (cell) =>
-  allImages(cell).flatMap((place) =>
-    place.image.fields
-      .filter((field) => fieldEnd(field) > place.image.size * 8)
-      .map((field) =>
-        finding(
-          'field.pastEnd',
-          'error',
-          { ...placeOf(place), field: field.id },
-          {
-            image: titleOf(place),
-            field: field.name,
-            endsAtByte: (fieldEnd(field) - 1) >> 3,
-            size: place.image.size,
-          },
-        ),
-      ),
-  );
+  firstOfField(cell, (signal, place) => {
+    const { size } = place.image;
+    if (signalEnd(signal) <= size * 8) return undefined;
+    const endsAtByte = (signalEnd(signal) - 1) >> 3;
+    const facts = { image: titleOf(place), field: signal.name, endsAtByte, size };
+    return finding('field.pastEnd', 'error', placeOf(place, signal.of), facts);
+  });
 
 /** Two fields of one image have the same name; capitals do not tell them apart in IEC 61131-3 (6.1.2). */
 export const fieldNameTwice: Rule = (cell) =>
   allImages(cell).flatMap((place) =>
-    groupsBy(place.image.fields, (f) => f.name.toLowerCase())
-      .filter((group) => group.length > 1)
-      .map((group) =>
-        finding(
-          'field.nameTwice',
-          'warning',
-          { ...placeOf(place), field: group[1]!.id },
-          {
-            image: titleOf(place),
-            name: group[0]!.name,
-            count: group.length,
-          },
-        ),
-      ),
+    groupsBy(signalsOf(place.image), (s) => s.name.toLowerCase())
+      .filter((group) => new Set(group.map((s) => s.of)).size > 1)
+      .map((group) => {
+        const facts = { image: titleOf(place), name: group[0]!.name, count: group.length };
+        return finding('field.nameTwice', 'warning', placeOf(place, group[1]!.of), facts);
+      }),
   );
+
+/** Values that one element of the controller could hold lie across two. */
+export const fieldsStraddle: Rule = (cell) =>
+  allImages(cell).flatMap((place) => {
+    const { elementBits } = cell.controller;
+    const across = signalsInside(place.image).filter(
+      (signal) =>
+        isNumber(signal) &&
+        signal.bits > 1 &&
+        signal.bits <= elementBits &&
+        new Set(chunksOf(signal, place.image, cell.controller).map((c) => c.element)).size > 1,
+    );
+    const [first] = across;
+    if (!first) return [];
+    const facts = { image: titleOf(place), fields: across.length, first: first.name, elementBits };
+    return finding('image.straddles', 'notice', placeOf(place, first.of), facts);
+  });
+
+/** A value of several bytes begins at an odd byte of an image whose words are swapped on the way. */
+export const fieldOddUnderSwap: Rule = (cell) =>
+  firstOfField(cell, (signal, place) => {
+    if (!place.image.swapped || !isNumber(signal) || signal.bits <= 8 || (signal.at >> 3) % 2 === 0)
+      return undefined;
+    const facts = { image: titleOf(place), field: signal.name, byte: signal.at >> 3 };
+    return finding('field.oddUnderSwap', 'warning', placeOf(place, signal.of), facts);
+  });
+
+/** A device that can send in either byte order, and an image that does not say in which. */
+export const orderNotStated: Rule = (cell) =>
+  allImages(cell).flatMap((place) => {
+    const { device, image } = place;
+    if (!device.orderSelectable || image.order) return [];
+    const open = image.fields.filter((f) => f.order === null && isNumber(f) && f.bits > 8);
+    if (open.length === 0) return [];
+    const facts = { image: titleOf(place), device: device.name, fields: open.length, first: open[0]!.name };
+    return finding('image.orderNotStated', 'warning', placeOf(place, open[0]!.id), facts, {
+      title: 'State little-endian, as it is read now',
+      edit: { edit: 'image.set', image: image.id, set: { order: 'little' } },
+    });
+  });
+
+const halves = /^(.*?)[_ -]?(low|lo|lsw|high|hi|msw)(?:[_ -]?(?:word|byte))?$/i;
+
+/** The low and the high half of one value, named so, do not lie side by side. */
+export const fieldHalvesApart: Rule = (cell) =>
+  allImages(cell).flatMap((place) => {
+    const named = signalsInside(place.image).flatMap((signal) => {
+      const match = isNumber(signal) ? halves.exec(signal.name) : null;
+      return match ? [{ signal, stem: match[1]!.toLowerCase() }] : [];
+    });
+    return groupsBy(named, (n) => n.stem).flatMap((group) => {
+      const [first, second] = group.map((n) => n.signal);
+      if (group.length !== 2 || signalEnd(first!) === second!.at) return [];
+      const between = second!.at - signalEnd(first!);
+      const facts = { image: titleOf(place), first: first!.name, second: second!.name, bits: between };
+      return between > 0 ? finding('field.halvesApart', 'notice', placeOf(place, second!.of), facts) : [];
+    });
+  });

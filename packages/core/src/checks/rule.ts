@@ -9,7 +9,9 @@ export function groupsBy<T>(values: readonly T[], keyOf: (value: T) => string): 
   const groups = new Map<string, T[]>();
   for (const value of values) {
     const key = keyOf(value);
-    groups.set(key, [...(groups.get(key) ?? []), value]);
+    const group = groups.get(key);
+    if (group) group.push(value);
+    else groups.set(key, [value]);
   }
   return [...groups.values()];
 }

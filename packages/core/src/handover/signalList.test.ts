@@ -1,8 +1,8 @@
 import Papa from 'papaparse';
 import { expect, test } from 'vitest';
-import { Field } from '../cell/model.js';
+import { Field } from '../cell/field.js';
 import { withFields } from '../cell/testCell.js';
-import { identifierOf, uniqueIdentifiers } from './identifiers.js';
+import { identifierOf, uniqueIdentifiers } from '../cell/identifiers.js';
 import { signalList } from './signalList.js';
 
 test('a line a field, both sides, readable by a CSV reader (RFC 4180)', () => {
@@ -20,7 +20,7 @@ test('a line a field, both sides, readable by a CSV reader (RFC 4180)', () => {
     type: 'UINT',
     at: 32,
     bits: 16,
-    scale: { numerator: 1, denominator: 10, offset: 0 },
+    scale: { factor: '1/10', offset: '0' },
   });
   const { data, errors } = Papa.parse<Record<string, string>>(signalList(withFields([formula, awkward])), {
     header: true,

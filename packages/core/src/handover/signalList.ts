@@ -2,7 +2,8 @@ import Papa from 'papaparse';
 import { allImages } from '../cell/find.js';
 import type { Cell } from '../cell/model.js';
 import { bothSides } from '../layout/address.js';
-import { identifierOf } from './identifiers.js';
+import { signalsOf } from '../layout/signals.js';
+import { identifierOf } from '../cell/identifiers.js';
 
 /** A text that a spreadsheet would take for a formula is marked as text (OWASP, CSV injection). */
 const asText = (text: string) => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
@@ -10,30 +11,30 @@ const asText = (text: string) => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text)
 /** The signals of a cell as CSV (RFC 4180), a line a field, both sides' addresses. */
 export function signalList(cell: Cell): string {
   const rows = allImages(cell).flatMap(({ device, image }) =>
-    [...image.fields]
-      .sort((a, b) => a.at - b.at)
-      .map((field) => {
-        const { controller, device: far } = bothSides(image, field.at, cell.controller.elementBits);
-        return {
-          device: asText(device.name),
-          designation: asText(device.designation),
-          direction: image.direction,
-          signal: asText(field.name),
-          type: field.type,
-          bits: field.bits,
-          'controller side': controller.side,
-          'controller address': controller.text,
-          'direct address': controller.direct,
-          'device side': far.side,
-          'device byte': far.byte,
-          'device bit': far.bit,
-          factor: field.scale ? `${field.scale.numerator}/${field.scale.denominator}` : '',
-          offset: field.scale ? field.scale.offset : '',
-          unit: asText(field.unit),
-          labels: asText(field.labels.map((l) => `${l.value} = ${l.text}`).join('; ')),
-          note: asText(field.note),
-        };
-      }),
+    signalsOf(image).map((field) => {
+      const scene = { controller: cell.controller, notations: cell.notations, device, image };
+      const { controller, device: far } = bothSides(scene, field.at);
+      return {
+        device: asText(device.name),
+        designation: asText(device.designation),
+        direction: image.direction,
+        signal: asText(field.name),
+        type: field.type,
+        bits: field.bits,
+        'controller side': controller.side,
+        'controller address': controller.text,
+        'direct address': controller.direct,
+        'device side': far.side,
+        'device address': far.text,
+        'device byte': far.byte,
+        'device bit': far.bit,
+        factor: field.scale ? asText(field.scale.factor) : '',
+        offset: field.scale ? asText(field.scale.offset) : '',
+        unit: asText(field.unit),
+        labels: asText(field.labels.map((l) => `${l.value} = ${l.text}`).join('; ')),
+        note: asText(field.note),
+      };
+    }),
   );
   return Papa.unparse(rows, { newline: '\r\n' }) + '\r\n';
 }

@@ -1,30 +1,36 @@
 import { describe, expect, test } from 'vitest';
 import { nextSeed } from '../behaviours/disturbance.js';
-import { Field } from '../cell/model.js';
+import { Field, type ByteOrder } from '../cell/field.js';
+import type { Cell } from '../cell/model.js';
 import { withFields } from '../cell/testCell.js';
-import { compileCodec } from '../layout/codec.js';
-import { fieldTypes, limitsOf, type FieldType } from '../layout/fieldTypes.js';
-import { toEngineering } from '../layout/scaling.js';
+import { codecOf, type Codec } from '../layout/codec.js';
+import { fieldTypes, goesAnywhere, limitsOf, readsOf, type FieldType } from '../layout/fieldTypes.js';
 import { structuredText } from './structuredText.js';
 import { runPack, runUnpack } from './structuredTextReader.js';
 
 const size = 40;
 
-/** Fields of every type one after the other, some of them off their bytes; the seed turns the order. */
-function layoutFor(seed: number): Field[] {
+/**
+ * Fields of every type one after the other, on their bytes or off them where they may be; the seed turns the order. Some
+ * whole numbers are scaled, some have their sign in another bit.
+ */
+function layoutFor(seed: number, order: ByteOrder): Field[] {
+  // Where words are swapped, a value of more than one byte takes up whole words.
+  const step = order.endsWith('Swapped') ? 16 : 1;
   const types = Object.keys(fieldTypes) as FieldType[];
-  const fields: Field[] = [];
-  let at = 0;
+  const fields: Field[] = [Field.parse({ id: 'minus', name: 'minus', type: 'BITS', at: 0, bits: 16 })];
+  let at = 16;
   let random = seed;
   for (let n = 0; at < size * 8; n += 1) {
     random = nextSeed(random);
     const type = types[Math.abs(random) % types.length]!;
-    const bits = fieldTypes[type].bits ?? 1 + (Math.abs(random >> 8) % 40);
-    const gap = type === 'BOOL' || type === 'BITS' ? Math.abs(random >> 16) % 5 : 0;
-    // Half of the whole types are not on a byte: the code must shift and mask for them.
-    at += gap;
-    if (at + bits > size * 8) break;
-    const scaled = ['INT', 'UINT', 'DINT'].includes(type) && n % 2 === 0;
+    const chosen = 1 + (Math.abs(random >> 8) % 40);
+    const own = { BCD: 4 + (chosen & 28), STRING: 24, BYTES: 24 } as Record<string, number>;
+    const bits = fieldTypes[type].bits ?? own[type] ?? chosen;
+    const place = goesAnywhere(type) ? at + (Math.abs(random >> 16) % 5) : Math.ceil(at / 8) * 8;
+    at = Math.ceil(place / step) * step;
+    if (at + bits + 16 > size * 8) break;
+    const whole = ['INT', 'UINT', 'DINT'].includes(type);
     fields.push(
       Field.parse({
         id: `f${n}`,
@@ -32,7 +38,9 @@ function layoutFor(seed: number): Field[] {
         type,
         at,
         bits,
-        ...(scaled ? { scale: { numerator: 1, denominator: 4, offset: -2 } } : {}),
+        ...(whole && n % 2 === 0 ? { scale: { factor: '1/4', offset: '-2' } } : {}),
+        ...(type === 'UINT' && n % 3 === 0 ? { decimals: { way: 'fixed', places: 1 } } : {}),
+        ...(type === 'UDINT' ? { sign: { way: 'offset' } } : {}),
       }),
     );
     at += bits;
@@ -40,55 +48,104 @@ function layoutFor(seed: number): Field[] {
   return fields;
 }
 
-function elementsOf(bytes: Uint8Array, elementBits: number): bigint[] {
+function elementsOf(bytes: Uint8Array, elementBits: number, order: 'little' | 'big'): bigint[] {
   const step = elementBits / 8;
-  return Array.from({ length: bytes.length / step }, (_, i) =>
-    [...bytes.subarray(i * step, (i + 1) * step)].reduceRight((sum, b) => (sum << 8n) | BigInt(b), 0n),
+  return Array.from({ length: bytes.length / step }, (_, i) => {
+    const own = [...bytes.subarray(i * step, (i + 1) * step)];
+    return (order === 'little' ? own.reverse() : own).reduce((sum, b) => (sum << 8n) | BigInt(b), 0n);
+  });
+}
+
+/** Values over the whole range of each type. */
+function fill(codec: Codec, seed: number): void {
+  let random = seed;
+  codec.signals.forEach((signal, i) => {
+    random = nextSeed(random);
+    const { least, most } = limitsOf(signal.type, signal.bits);
+    const reads = readsOf(signal);
+    if (reads === 'float') codec.setValue(i, random / 1024);
+    else if (reads === 'bytes') codec.setValue(i, 'A5 5A FF');
+    else if (reads === 'text') codec.setValue(i, 'Rad');
+    else if (typeof most === 'bigint')
+      codec.setValue(i, random < 0 ? (least as bigint) : most - BigInt(Math.abs(random)));
+    else if (reads === 'boolean') codec.setValue(i, random > 0);
+    else codec.setValue(i, Number(least) + (Math.abs(random) % (most - Number(least) + 1)));
+  });
+}
+
+/** The members of the STRUCT as the codec has them. */
+function valuesOf(codec: Codec): Record<string, boolean | bigint | number> {
+  return Object.fromEntries(
+    codec.signals.flatMap((signal, i): [string, boolean | bigint | number][] => {
+      const value = codec.valueAt(i);
+      if (signal.type === 'STRING' || signal.type === 'BYTES') {
+        const text = String(value);
+        const bytes =
+          signal.type === 'STRING'
+            ? [...text].map((c) => c.charCodeAt(0))
+            : text.split(' ').map((h) => parseInt(h, 16));
+        return bytes.map((b, n) => [`${signal.name}[${n}]`, BigInt(b)]);
+      }
+      if (signal.scale ?? signal.decimals ?? signal.sign) return [[signal.name, codec.numbers[i]!]];
+      const whole = readsOf(signal) !== 'float' && typeof value === 'number';
+      return [[signal.name, whole ? BigInt(value) : (value as boolean | bigint | number)]];
+    }),
   );
 }
 
-describe('the written code does what the codec does', () => {
-  test.each([8, 16, 32] as const)('%i-bit elements: unpack and pack, 40 layouts', (elementBits) => {
-    for (let seed = 1; seed <= 40; seed += 1) {
-      const fields = layoutFor(seed);
-      const codec = compileCodec(fields);
-      const bytes = new Uint8Array(size);
-      const view = new DataView(bytes.buffer);
-      let random = seed;
-      fields.forEach((field, i) => {
-        random = nextSeed(random);
-        const { least, most } = limitsOf(field.type, field.bits);
-        const reads = fieldTypes[field.type].reads;
-        if (reads === 'float') codec.setValue(i, random / 1024);
-        else if (typeof most === 'bigint')
-          codec.setValue(i, random < 0 ? (least as bigint) : most - BigInt(random));
-        else if (reads === 'boolean') codec.setValue(i, random > 0);
-        else codec.setValue(i, Number(least) + (Math.abs(random) % (most - Number(least) + 1)));
-      });
-      codec.encode(view);
+interface Setting {
+  elementBits: 8 | 16 | 32 | 64;
+  elementOrder: 'little' | 'big';
+  order: ByteOrder;
+  swapped: boolean;
+}
 
-      for (const direction of ['feedback', 'command'] as const) {
-        const cell = withFields(fields, { direction, size });
-        const code = structuredText({ ...cell, controller: { ...cell.controller, elementBits } });
-        const values = Object.fromEntries(
-          fields.map((field, i) => {
-            const value = codec.valueAt(i);
-            if (field.scale) return [field.name, toEngineering(field, Number(value))];
-            const whole = fieldTypes[field.type].reads !== 'float' && typeof value === 'number';
-            return [field.name, whole ? BigInt(value) : value];
-          }),
-        );
-        if (direction === 'feedback')
-          expect(runUnpack(code, 'pump_m1_unpack', elementsOf(bytes, elementBits), elementBits)).toEqual(
-            values,
-          );
-        else
-          expect(runPack(code, 'pump_m1_pack', values, (size * 8) / elementBits, elementBits)).toEqual(
-            elementsOf(bytes, elementBits),
-          );
+const settings: Setting[] = [
+  { elementBits: 8, elementOrder: 'little', order: 'little', swapped: false },
+  { elementBits: 16, elementOrder: 'little', order: 'little', swapped: false },
+  { elementBits: 32, elementOrder: 'little', order: 'little', swapped: false },
+  { elementBits: 64, elementOrder: 'little', order: 'bigSwapped', swapped: false },
+  { elementBits: 16, elementOrder: 'big', order: 'big', swapped: false },
+  { elementBits: 16, elementOrder: 'little', order: 'big', swapped: true },
+  { elementBits: 32, elementOrder: 'big', order: 'littleSwapped', swapped: true },
+];
+
+describe('the written code does what the codec does', () => {
+  test.each(settings)(
+    '$elementBits-bit elements, $elementOrder; image $order, swapped $swapped: 20 layouts',
+    ({ elementBits, elementOrder, order, swapped }) => {
+      for (let seed = 1; seed <= 20; seed += 1) {
+        const fields = layoutFor(seed, order);
+        for (const direction of ['feedback', 'command'] as const) {
+          const plain = withFields(fields, { direction, size });
+          const cell: Cell = {
+            ...plain,
+            controller: { ...plain.controller, elementBits, elementOrder },
+            devices: plain.devices.map((d) => ({
+              ...d,
+              links: d.links.map((l) => ({ ...l, [direction]: { ...l[direction], order, swapped } })),
+            })),
+          };
+          const codec = codecOf(cell.devices[0]!.links[0]![direction]);
+          const bytes = new Uint8Array(size);
+          const view = new DataView(bytes.buffer);
+          fill(codec, seed);
+          codec.encode(view);
+          codec.decode(view);
+          const code = structuredText(cell);
+          const values = valuesOf(codec);
+          if (direction === 'feedback')
+            expect(
+              runUnpack(code, 'pump_m1_unpack', elementsOf(bytes, elementBits, elementOrder), elementBits),
+            ).toEqual(values);
+          else
+            expect(runPack(code, 'pump_m1_pack', values, (size * 8) / elementBits, elementBits)).toEqual(
+              elementsOf(bytes, elementBits, elementOrder),
+            );
+        }
       }
-    }
-  });
+    },
+  );
 
   test('a scaled value that does not fit stops at the end of the range', () => {
     const hertz = Field.parse({
@@ -97,12 +154,45 @@ describe('the written code does what the codec does', () => {
       type: 'INT',
       at: 0,
       bits: 16,
-      scale: { numerator: 1, denominator: 100, offset: 0 },
+      scale: { factor: '1/100', offset: '0' },
     });
     const code = structuredText(withFields([hertz], { direction: 'command', size: 2 }));
     expect(runPack(code, 'pump_m1_pack', { hz: 1000 }, 1, 16)).toEqual([0x7fffn]);
     expect(runPack(code, 'pump_m1_pack', { hz: -2.5 }, 1, 16)).toEqual([BigInt.asUintN(16, -250n)]);
   });
+});
+
+test('sign from another bit, decimal point from another field: both ways', () => {
+  const part = (f: object) => Field.parse(f);
+  const fields = [
+    part({
+      id: 'w',
+      name: 'weight',
+      type: 'UDINT',
+      at: 0,
+      bits: 32,
+      sign: { way: 'bit', field: 's', bit: 3, inverted: false },
+      decimals: { way: 'field', field: 'd' },
+    }),
+    part({ id: 's', name: 'state', type: 'BYTE', at: 32, bits: 8 }),
+    part({ id: 'd', name: 'places', type: 'USINT', at: 40, bits: 8 }),
+  ];
+  const bytes = Uint8Array.of(0x39, 0x30, 0, 0, 0x08, 2);
+  const unpacked = runUnpack(
+    structuredText(withFields(fields, { size: 6 })),
+    'pump_m1_unpack',
+    elementsOf(bytes, 16, 'little'),
+    16,
+  );
+  expect(unpacked).toEqual({ weight: -123.45, state: 8n, places: 2n });
+  const packed = runPack(
+    structuredText(withFields(fields, { direction: 'command', size: 6 })),
+    'pump_m1_pack',
+    { ...unpacked, state: 0n },
+    3,
+    16,
+  );
+  expect(packed).toEqual(elementsOf(bytes, 16, 'little'));
 });
 
 describe('the written text', () => {

@@ -1,13 +1,17 @@
-import type { Cell, Controller, Device, Field, Image, Link } from '../cell/model.js';
-import { fieldEnd, imagesOf } from '../cell/find.js';
+import { identifierOf, uniqueIdentifiers } from '../cell/identifiers.js';
+import { imagesOf } from '../cell/find.js';
+import type { Image } from '../cell/image.js';
+import type { Cell, Device, Link } from '../cell/model.js';
 import { bothSides } from '../layout/address.js';
-import { limitsOf } from '../layout/fieldTypes.js';
-import { identifierOf, uniqueIdentifiers } from './identifiers.js';
+import { limitsOf, readsOf } from '../layout/fieldTypes.js';
+import { exactly, ratio, type Fraction } from '../layout/ratio.js';
+import { signalsInside, type Signal } from '../layout/signals.js';
+import { chunksOf } from './elementChunks.js';
 
-type ElementBits = Controller['elementBits'];
 type Width = 8 | 16 | 32 | 64;
 
 const bitString: Record<Width, string> = { 8: 'BYTE', 16: 'WORD', 32: 'DWORD', 64: 'LWORD' };
+const unsigned: Record<Width, string> = { 8: 'USINT', 16: 'UINT', 32: 'UDINT', 64: 'ULINT' };
 const partialAccess: Record<Width, string> = { 8: 'B', 16: 'W', 32: 'D', 64: 'L' };
 const widthFor = (bits: number): Width => ([8, 16, 32, 64] as const).find((w) => w >= bits)!;
 
@@ -16,168 +20,285 @@ const convert = (from: string, to: string, text: string) =>
   from === to ? text : `${from}_TO_${to}(${text})`;
 const shifted = (text: string, places: number) =>
   places === 0 ? text : places > 0 ? `SHL(${text}, ${places})` : `SHR(${text}, ${-places})`;
-const maskText = (bits: number) => `16#${((1n << BigInt(bits)) - 1n).toString(16).toUpperCase()}`;
+const maskText = (bits: number, shift = 0) =>
+  `16#${(((1n << BigInt(bits)) - 1n) << BigInt(shift)).toString(16).toUpperCase()}`;
 /** Comments must not end early, whatever a note says. */
 const comment = (text: string) => `(* ${text.replaceAll('*)', '* )').replaceAll('(*', '( *')} *)`;
-const real = (value: number) =>
-  Number.isInteger(value) ? `${value}.0` : String(value).replace('e+', 'E').replace('e', 'E');
-
-/** A value that does not fit stops at the end of the range; it never wraps. 64-bit limits are no exact LREAL. */
-function limited(field: Field, text: string): string {
-  const { least, most } = limitsOf(field.type, field.bits);
-  return field.bits > 32 || typeof least === 'bigint' || typeof most === 'bigint'
-    ? text
-    : `LIMIT(${real(least)}, ${text}, ${real(most)})`;
-}
+const real = (value: number | bigint) =>
+  Number.isInteger(Number(value)) ? `${value}.0` : String(value).replace('e+', 'E').replace('e', 'E');
+const realRatio = (value: Fraction) =>
+  value.d === 1n ? real(value.s * value.n) : `${real(value.s * value.n)} / ${real(value.d)}`;
 
 interface Member {
   name: string;
-  field: Field;
-  /** Type of the member in the STRUCT: REAL or LREAL when the field is scaled. */
+  signal: Signal;
+  /** Type of the member in the STRUCT: REAL or LREAL when it is in engineering units. */
   type: string;
   /** Type of the raw value. */
   rawType: string;
+  /** Whether sign, decimal point or scale stand between the raw number and the member. */
+  engineered: boolean;
+  /** Each byte of text or raw bytes is an element of its own. */
+  bytes: number;
+}
+
+/** All that is asked for while an image is written out. */
+interface Scene {
+  cell: Cell;
+  device: Device;
+  image: Image;
+  members: Member[];
+  fn: string;
 }
 
 function membersOf(image: Image): Member[] {
-  const inside = image.fields.filter((f) => fieldEnd(f) <= image.size * 8).sort((a, b) => a.at - b.at);
-  const names = uniqueIdentifiers(inside.map((f) => f.name));
-  return inside.map((field, i) => {
-    const rawType = field.type === 'BITS' ? bitString[widthFor(field.bits)] : field.type;
-    const scaledType = field.bits > 16 ? 'LREAL' : 'REAL';
-    return { name: names[i]!, field, rawType, type: field.scale ? scaledType : rawType };
+  const inside = signalsInside(image);
+  const names = uniqueIdentifiers(inside.map((s) => s.name));
+  return inside.map((signal, i) => {
+    const reads = readsOf(signal);
+    const whole = reads === 'text' || reads === 'bytes';
+    const width = widthFor(Math.min(64, signal.bits));
+    const plain = signal.type === 'BITS' ? bitString[width] : reads === 'bcd' ? unsigned[width] : signal.type;
+    const rawType = whole ? `ARRAY[0..${signal.bits / 8 - 1}] OF BYTE` : plain;
+    const engineered =
+      !whole && reads !== 'boolean' && Boolean(signal.scale ?? signal.decimals ?? signal.sign);
+    const engineeredType = signal.bits > 16 ? 'LREAL' : 'REAL';
+    return {
+      name: names[i]!,
+      signal,
+      rawType,
+      type: engineered ? engineeredType : rawType,
+      engineered,
+      bytes: whole ? signal.bits / 8 : 0,
+    };
   });
 }
 
 /** An unsigned or signed number type of the width, to calculate with when a bit string is scaled. */
-const numberType = (member: Member): string =>
-  ({ BYTE: 'USINT', WORD: 'UINT', DWORD: 'UDINT', LWORD: 'ULINT' })[member.rawType] ?? member.rawType;
+const numberType = ({ rawType }: Member): string =>
+  ({ BYTE: 'USINT', WORD: 'UINT', DWORD: 'UDINT', LWORD: 'ULINT' })[rawType] ?? rawType;
+
+type Bits = Pick<Signal, 'at' | 'bits' | 'order'>;
 
 /** The bits of a field as an expression over `raw`, as a bit string of the field's width. */
-function bitsOf(field: Field, elementBits: ElementBits): string {
+function bitsOf({ cell, image }: Scene, field: Bits): string {
+  const { elementBits } = cell.controller;
   const width = widthFor(field.bits);
-  const first = Math.floor(field.at / elementBits);
-  const last = Math.floor((fieldEnd(field) - 1) / elementBits);
-  const inFirst = field.at - first * elementBits;
-  if (first === last && field.bits === width && inFirst % width === 0)
+  const chunks = chunksOf(field, image, cell.controller);
+  const [only] = chunks;
+  if (chunks.length === 1 && field.bits === width && only!.elementBit % width === 0)
     return width === elementBits
-      ? `raw[${first}]`
-      : `raw[${first}].%${partialAccess[width]}${inFirst / width}`;
+      ? `raw[${only!.element}]`
+      : `raw[${only!.element}].%${partialAccess[width]}${only!.elementBit / width}`;
   const work = Math.max(width, elementBits) as Width;
-  const terms: string[] = [];
-  for (let e = first; e <= last; e += 1)
-    terms.push(
-      shifted(convert(bitString[elementBits], bitString[work], `raw[${e}]`), e * elementBits - field.at),
-    );
-  const joined = terms.length > 1 ? `(${terms.join(' OR ')})` : terms[0]!;
-  const masked = field.bits < work ? `${joined} AND ${maskText(field.bits)}` : joined;
-  return convert(bitString[work], bitString[width], masked);
+  const terms = chunks.map(({ element, elementBit, valueBit, count }) => {
+    const whole = convert(bitString[elementBits], bitString[work], `raw[${element}]`);
+    const moved = shifted(whole, valueBit - elementBit);
+    return count === elementBits ? moved : `(${moved} AND ${maskText(count, valueBit)})`;
+  });
+  return convert(bitString[work], bitString[width], terms.length > 1 ? `(${terms.join(' OR ')})` : terms[0]!);
 }
 
-function unpackLine(fn: string, member: Member, elementBits: ElementBits): string {
-  const { field, name, rawType, type } = member;
-  if (field.type === 'BOOL')
-    return `${fn}.${name} := raw[${Math.floor(field.at / elementBits)}].%X${field.at % elementBits};`;
-  const bits = bitsOf(field, elementBits);
-  const stringType = bitString[widthFor(field.bits)];
-  if (!field.scale) return `${fn}.${name} := ${convert(stringType, rawType, bits)};`;
+/** One bit of a field, as the controller accesses it. */
+function bitAccess({ cell, image }: Scene, field: Bits, bit: number, array: string): string {
+  const chunk = chunksOf(field, image, cell.controller).find(
+    (c) => c.valueBit <= bit && bit < c.valueBit + c.count,
+  )!;
+  return `${array}[${chunk.element}].%X${chunk.elementBit + bit - chunk.valueBit}`;
+}
+
+/** The member that a sign or a decimal point is taken from. */
+const partner = ({ members }: Scene, signal: Signal, fieldId: string): Member | undefined =>
+  members.find((m) => m.signal.id === fieldId + signal.id.slice(signal.of.length)) ??
+  members.find((m) => m.signal.of === fieldId);
+
+/** Factor and decimal point in one, and the offset. */
+function scaleOf({ scale, decimals }: Signal): { factor: Fraction; offset: Fraction } {
+  const places = decimals && decimals.way !== 'field' ? decimals.places : 0;
+  const point = exactly(10n ** BigInt(places))!;
+  return { factor: ratio(scale?.factor ?? '1').div(point), offset: ratio(scale?.offset ?? '0') };
+}
+
+/** ` / EXPT(10.0, …)` for a decimal point that another field says. */
+function pointText(scene: Scene, member: Member, places: (other: Member) => string): string {
+  const { decimals } = member.signal;
+  const other = decimals?.way === 'field' ? partner(scene, member.signal, decimals.field) : undefined;
+  return other ? `EXPT(10.0, ${convert(numberType(other), member.type, places(other))})` : '';
+}
+
+const byteOf = (signal: Signal, byte: number): Bits => ({
+  at: signal.at + byte * 8,
+  bits: 8,
+  order: 'little',
+});
+
+function unpackLines(scene: Scene, member: Member): string[] {
+  const { signal, name, rawType, type, bytes } = member;
+  const target = `${scene.fn}.${name}`;
+  if (bytes)
+    return Array.from({ length: bytes }, (_, i) => `${target}[${i}] := ${bitsOf(scene, byteOf(signal, i))};`);
+  if (signal.type === 'BOOL') return [`${target} := ${bitAccess(scene, signal, 0, 'raw')};`];
+  const stringType = bitString[widthFor(signal.bits)];
   const number = numberType(member);
-  const { numerator, denominator, offset } = field.scale;
-  const raw = convert(number, type, convert(stringType, number, bits));
-  const factor =
-    (numerator === 1 ? '' : ` * ${real(numerator)}`) + (denominator === 1 ? '' : ` / ${real(denominator)}`);
-  const plus = offset === 0 ? '' : offset < 0 ? ` - ${real(-offset)}` : ` + ${real(offset)}`;
-  return `${fn}.${name} := ${raw}${factor}${plus};`;
+  const inner = signal.sign?.way === 'bit' && signal.sign.field === signal.of;
+  const bits = inner ? `(${bitsOf(scene, signal)} AND ${maskText(signal.bits - 1)})` : bitsOf(scene, signal);
+  const asNumber = (text: string, to: string) =>
+    readsOf(signal) === 'bcd' ? `${stringType}_BCD_TO_${to}(${text})` : convert(stringType, to, text);
+  if (!member.engineered) return [`${target} := ${asNumber(bits, rawType)};`];
+  let raw = convert(number, type, asNumber(bits, number));
+  if (signal.sign?.way === 'offset') raw = `(${raw} - ${real(2 ** (signal.bits - 1))})`;
+  if (signal.sign?.way === 'bit') {
+    const other = partner(scene, signal, signal.sign.field);
+    const bit = other && bitAccess(scene, other.signal, signal.sign.bit, 'raw');
+    const minus = `(0.0 - ${raw})`;
+    if (bit) raw = signal.sign.inverted ? `SEL(${bit}, ${minus}, ${raw})` : `SEL(${bit}, ${raw}, ${minus})`;
+  }
+  const { factor, offset } = scaleOf(signal);
+  const times = factor.n === 1n && factor.s > 0n ? '' : ` * ${real(factor.s * factor.n)}`;
+  const by = factor.d === 1n ? '' : ` / ${real(factor.d)}`;
+  const point = pointText(scene, member, (other) =>
+    convert(bitString[widthFor(other.signal.bits)], numberType(other), bitsOf(scene, other.signal)),
+  );
+  const plus =
+    offset.n === 0n ? '' : offset.s < 0n ? ` - ${realRatio(offset.neg())}` : ` + ${realRatio(offset)}`;
+  return [`${target} := ${raw}${times}${by}${point && ` / ${point}`}${plus};`];
 }
 
-function packLines(fn: string, member: Member, elementBits: ElementBits): string[] {
-  const { field, name, rawType, type } = member;
-  if (field.type === 'BOOL')
-    return [`${fn}[${Math.floor(field.at / elementBits)}].%X${field.at % elementBits} := value.${name};`];
+/** A value that does not fit stops at the end of the range; it never wraps. 64-bit limits are no exact LREAL. */
+function limited(signal: Signal, text: string): string {
+  const { least, most } = limitsOf(signal.type, signal.bits);
+  return signal.bits > 32 ? text : `LIMIT(${real(least)}, ${text}, ${real(most)})`;
+}
+
+/** The raw number of an engineered member, as a bit string. */
+function packedBits(scene: Scene, member: Member): string {
+  const { signal, name, type } = member;
+  const stringType = bitString[widthFor(signal.bits)];
+  const number = numberType(member);
+  const { factor, offset } = scaleOf(signal);
+  const less = offset.n === 0n ? `value.${name}` : `(value.${name} - (${realRatio(offset)}))`;
+  const point = pointText(scene, member, (other) => `value.${other.name}`);
+  let raw =
+    less +
+    (factor.d === 1n ? '' : ` * ${real(factor.d)}`) +
+    (factor.n === 1n && factor.s > 0n ? '' : ` / ${real(factor.s * factor.n)}`) +
+    (point && ` * ${point}`);
+  if (signal.sign?.way === 'offset') raw = `${raw} + ${real(2 ** (signal.bits - 1))}`;
+  if (signal.sign?.way === 'bit') raw = `ABS(${raw})`;
+  const whole = convert(type, number, limited(signal, raw));
+  return readsOf(signal) === 'bcd'
+    ? `${number}_TO_BCD_${stringType}(${whole})`
+    : convert(number, stringType, whole);
+}
+
+function packBits(scene: Scene, field: Bits, bits: string): string[] {
+  const { cell, image, fn } = scene;
+  const { elementBits } = cell.controller;
   const width = widthFor(field.bits);
   const stringType = bitString[width];
-  let bits = convert(rawType, stringType, `value.${name}`);
-  if (field.scale) {
-    const number = numberType(member);
-    const { numerator, denominator, offset } = field.scale;
-    const less =
-      offset === 0 ? `value.${name}` : `(value.${name} - ${offset < 0 ? `(${real(offset)})` : real(offset)})`;
-    const raw =
-      less +
-      (denominator === 1 ? '' : ` * ${real(denominator)}`) +
-      (numerator === 1 ? '' : ` / ${real(numerator)}`);
-    bits = convert(number, stringType, convert(type, number, limited(field, raw)));
-  }
-  if (field.bits < width) bits = `(${bits} AND ${maskText(field.bits)})`;
-  const first = Math.floor(field.at / elementBits);
-  const last = Math.floor((fieldEnd(field) - 1) / elementBits);
-  const inFirst = field.at - first * elementBits;
-  if (first === last && field.bits === width && inFirst % width === 0) {
+  const chunks = chunksOf(field, image, cell.controller);
+  const [only] = chunks;
+  if (chunks.length === 1 && field.bits === width && only!.elementBit % width === 0) {
+    const whole = `${fn}[${only!.element}]`;
     const target =
-      width === elementBits
-        ? `${fn}[${first}]`
-        : `${fn}[${first}].%${partialAccess[width]}${inFirst / width}`;
+      width === elementBits ? whole : `${whole}.%${partialAccess[width]}${only!.elementBit / width}`;
     return [`${target} := ${bits};`];
   }
   const work = Math.max(width, elementBits) as Width;
-  const lines: string[] = [];
-  for (let e = first; e <= last; e += 1) {
-    const part = shifted(convert(stringType, bitString[work], bits), field.at - e * elementBits);
-    lines.push(`${fn}[${e}] := ${fn}[${e}] OR ${convert(bitString[work], bitString[elementBits], part)};`);
-  }
-  return lines;
+  return chunks.map(({ element, elementBit, valueBit, count }) => {
+    const own = convert(stringType, bitString[work], bits);
+    const masked = count === width ? own : `(${own} AND ${maskText(count, valueBit)})`;
+    const part = shifted(masked, elementBit - valueBit);
+    return `${fn}[${element}] := ${fn}[${element}] OR ${convert(bitString[work], bitString[elementBits], part)};`;
+  });
 }
 
-function structText(typeName: string, members: Member[], image: Image, elementBits: ElementBits): string[] {
-  const lines = members.map((m) => {
-    const { controller, device } = bothSides(image, m.field.at, elementBits);
-    const labels = m.field.labels.map((l) => `${l.value} = ${l.text}`).join(', ');
-    const facts = [m.field.unit, labels, m.field.note, `${controller.text}, device ${device.text}`].filter(
-      Boolean,
-    );
-    return `    ${m.name} : ${m.type}; ${comment(facts.join('; '))}`;
+function packLines(scene: Scene, member: Member): string[] {
+  const { signal, name, rawType, bytes, engineered } = member;
+  if (bytes)
+    return Array.from({ length: bytes }, (_, i) =>
+      packBits(scene, byteOf(signal, i), `value.${name}[${i}]`),
+    ).flat();
+  if (signal.type === 'BOOL') return [`${bitAccess(scene, signal, 0, scene.fn)} := value.${name};`];
+  const stringType = bitString[widthFor(signal.bits)];
+  if (engineered) return packBits(scene, signal, packedBits(scene, member));
+  const bits =
+    readsOf(signal) === 'bcd'
+      ? `${rawType}_TO_BCD_${stringType}(value.${name})`
+      : convert(rawType, stringType, `value.${name}`);
+  return packBits(scene, signal, bits);
+}
+
+/** Signs that lie in a bit of their own; written last, so that they win over the field that the bit belongs to. */
+function signLines(scene: Scene, { signal, name }: Member): string[] {
+  if (signal.sign?.way !== 'bit') return [];
+  const other = partner(scene, signal, signal.sign.field);
+  if (!other) return [];
+  const target = bitAccess(scene, other.signal, signal.sign.bit, scene.fn);
+  return [`${target} := value.${name} ${signal.sign.inverted ? '>=' : '<'} 0.0;`];
+}
+
+function structText(typeName: string, { cell, device, image, members }: Scene): string[] {
+  const { controller, notations } = cell;
+  const lines = members.map(({ name, type, signal }) => {
+    const sides = bothSides({ controller, notations, device, image }, signal.at);
+    const labels = signal.labels.map((l) => `${l.value} = ${l.text}`).join(', ');
+    const rest = signal.normallyClosed ? '0 acts' : '';
+    const facts = [
+      signal.unit,
+      labels,
+      rest,
+      signal.note,
+      `${sides.controller.text}, device ${sides.device.text}`,
+    ];
+    return `    ${name} : ${type}; ${comment(facts.filter(Boolean).join('; '))}`;
   });
   if (lines.length === 0) lines.push('    no_field_yet : BOOL;');
   return ['TYPE', `  ${typeName} : STRUCT`, ...lines, '  END_STRUCT;', 'END_TYPE'];
 }
 
 /** Structured text of one image: the STRUCT, and the function that unpacks (feedback) or packs (command) it. */
-function imageText(device: Device, stem: string, image: Image, elementBits: ElementBits): string[] {
-  const members = membersOf(image);
+function imageText(cell: Cell, device: Device, stem: string, image: Image): string[] {
+  const { elementBits } = cell.controller;
   const structName = `${stem}_${image.direction}_t`;
   const rawName = `${stem}_${image.direction}_raw_t`;
+  const fn = image.direction === 'feedback' ? `${stem}_unpack` : `${stem}_pack`;
+  const scene: Scene = { cell, device, image, members: membersOf(image), fn };
   const elements = Math.max(1, Math.ceil((image.size * 8) / elementBits));
-  const { controller } = bothSides(image, 0, elementBits);
+  const { controller } = bothSides(
+    { controller: cell.controller, notations: cell.notations, device, image },
+    0,
+  );
   const head = [
     comment(
       `${device.name}: ${image.direction} image, assembly instance ${image.instance}, ${image.size} bytes; ` +
         `controller ${controller.side} from ${controller.directElement}`,
     ),
-    ...structText(structName, members, image, elementBits),
+    ...structText(structName, scene),
     '',
     'TYPE',
     `  ${rawName} : ARRAY[0..${elements - 1}] OF ${bitString[elementBits]};`,
     'END_TYPE',
     '',
   ];
-  if (image.direction === 'feedback') {
-    const fn = `${stem}_unpack`;
+  if (image.direction === 'feedback')
     return [
       ...head,
       `FUNCTION ${fn} : ${structName}`,
       `VAR_INPUT raw : ${rawName}; END_VAR`,
-      ...members.map((m) => `  ${unpackLine(fn, m, elementBits)}`),
+      ...scene.members.flatMap((m) => unpackLines(scene, m)).map((line) => `  ${line}`),
       'END_FUNCTION',
     ];
-  }
-  const fn = `${stem}_pack`;
   return [
     ...head,
     `FUNCTION ${fn} : ${rawName}`,
     `VAR_INPUT value : ${structName}; END_VAR`,
     `VAR i : INT; END_VAR`,
     `  FOR i := 0 TO ${elements - 1} DO ${fn}[i] := 0; END_FOR;`,
-    ...members.flatMap((m) => packLines(fn, m, elementBits)).map((line) => `  ${line}`),
+    ...[
+      ...scene.members.flatMap((m) => packLines(scene, m)),
+      ...scene.members.flatMap((m) => signLines(scene, m)),
+    ].map((line) => `  ${line}`),
     'END_FUNCTION',
   ];
 }
@@ -191,15 +312,16 @@ const stemsOf = (cell: Cell): Map<Link, string> => {
 };
 
 /**
- * The structured text of a cell (IEC 61131-3:2013): per image one STRUCT and one function. A scaled field becomes a REAL (LREAL
- * above 16 bits) in engineering units; bits without a field are sent as 0. Fields past the end of an image are left out.
+ * The structured text of a cell (IEC 61131-3:2013): per image one STRUCT and one function. A field with a sign source, a
+ * decimal point or a scale becomes a REAL (LREAL above 16 bits) in engineering units; text and raw bytes an ARRAY OF
+ * BYTE; bits without a field are sent as 0. Fields past the end of an image are left out.
  */
 export function structuredText(cell: Cell): string {
   const stems = stemsOf(cell);
   const { elementBits } = cell.controller;
   const parts = cell.devices.flatMap((device) =>
     device.links.flatMap((link) =>
-      imagesOf(link).map((image) => imageText(device, stems.get(link)!, image, elementBits).join('\n')),
+      imagesOf(link).map((image) => imageText(cell, device, stems.get(link)!, image).join('\n')),
     ),
   );
   const head = comment(

@@ -57,7 +57,7 @@ function evaluate(
   members: Record<string, number> = {},
 ): Scalar {
   const tokens =
-    text.match(/16#[0-9A-F]+|\d+\.\d+(?:E-?\d+)?|\d+|[A-Za-z_]\w*|%[XBWDL]\d+|[-+*/(),.[\]]/g) ?? [];
+    text.match(/16#[0-9A-F]+|\d+\.\d+(?:E-?\d+)?|\d+|[A-Za-z_]\w*|%[XBWDL]\d+|>=|[-+*/(),.[\]<]/g) ?? [];
   let at = 0;
   const peek = () => tokens[at];
   const take = (wanted?: string) => {
@@ -96,7 +96,13 @@ function evaluate(
       return { value: width === 1 ? part === 1n : part, width };
     }
     take('.');
-    const member = take();
+    let member = take();
+    if (peek() === '[') {
+      take('[');
+      member += `[${take()}]`;
+      take(']');
+      return { value: memory[token]![member]!, width: 8 };
+    }
     return { value: memory[token]![member]!, width: members[member] ?? 64 };
   }
   const primaryBefore = () => Number(tokens[at - 1]);
@@ -114,6 +120,13 @@ function evaluate(
     if (name === 'SHL')
       return { value: BigInt.asUintN(first.width, (first.value as bigint) << places), width: first.width };
     if (name === 'SHR') return { value: (first.value as bigint) >> places, width: first.width };
+    if (name === 'SEL') return first.value === true ? rest[1]! : rest[0]!;
+    if (name === 'ABS') return { value: Math.abs(Number(first.value)), width: 64 };
+    if (name === 'EXPT') return { value: Number(first.value) ** Number(rest[0]!.value), width: 64 };
+    const bcd = /^([A-Z]+)_BCD_TO_([A-Z]+)$/.exec(name);
+    if (bcd) return { value: BigInt((first.value as bigint).toString(16)), width: widths[bcd[2]!]! };
+    const toBcd = /^([A-Z]+)_TO_BCD_([A-Z]+)$/.exec(name);
+    if (toBcd) return { value: BigInt(`0x${first.value}`), width: widths[toBcd[2]!]! };
     if (name === 'LIMIT')
       return {
         value: Math.max(Number(first.value), Math.min(Number(rest[0]!.value), Number(rest[1]!.value))),
@@ -143,7 +156,11 @@ function evaluate(
     '+': (a: number, b: number) => Number(a) + Number(b),
     '-': (a: number, b: number) => Number(a) - Number(b),
   });
-  const conjunction = chain(sum, { AND: (a: bigint, b: bigint) => a & b });
+  const comparison = chain(sum, {
+    '<': (a: number, b: number) => Number(a) < Number(b),
+    '>=': (a: number, b: number) => Number(a) >= Number(b),
+  });
+  const conjunction = chain(comparison, { AND: (a: bigint, b: bigint) => a & b });
   const disjunction = chain(conjunction, { OR: (a: bigint, b: bigint) => a | b });
 
   const result = disjunction();
@@ -171,7 +188,7 @@ export function runUnpack(
   const result: Record<string, Scalar> = {};
   const memory: Memory = { raw: Object.fromEntries(elements.entries()) };
   for (const line of statementsOf(code, name)) {
-    const [, member, expression] = /^\w+\.(\w+) := (.*);$/.exec(line)!;
+    const [, member, expression] = /^\w+\.(\w+(?:\[\d+\])?) := (.*);$/.exec(line)!;
     result[member!] = evaluate(expression!, memory, elementBits);
   }
   return result;
@@ -192,7 +209,12 @@ export function runPack(
     const [, index, letter, place, expression] = /^\w+\[(\d+)\](?:\.%([XBWDL])(\d+))? := (.*);$/.exec(line)!;
     const part = BigInt(evaluate(expression!, memory, elementBits, members) as bigint);
     if (letter === undefined) own[index!] = part;
-    else own[index!] = (own[index!] as bigint) | (part << BigInt(Number(place) * partWidths[letter]!));
+    else {
+      const width = partWidths[letter]!;
+      const shift = BigInt(Number(place) * width);
+      const others = (own[index!] as bigint) & ~(((1n << BigInt(width)) - 1n) << shift);
+      own[index!] = others | (part << shift);
+    }
   }
   return Object.values(own) as bigint[];
 }

@@ -1,8 +1,25 @@
 import { describe, expect, test } from 'vitest';
-import { bitOfAddress, bothSides } from './address.js';
+import { testCell, testImage } from '../cell/testCell.js';
+import type { Image } from '../cell/image.js';
+import { CommandImage } from '../cell/image.js';
+import { bitOfAddress, bothSides, type AddressScene } from './address.js';
 
-const feedback = { direction: 'feedback' as const, start: 512, size: 22 };
-const command = { direction: 'command' as const, start: 256, size: 8 };
+const feedback = testImage({ start: 512, size: 22 });
+const command: Image = CommandImage.parse({
+  id: 'c',
+  instance: 1,
+  start: 256,
+  size: 8,
+  direction: 'command',
+  fields: [],
+});
+
+const scene = (image: Image, elementBits: 8 | 16 | 32 | 64 = 16): AddressScene => ({
+  controller: { ...testCell().controller, elementBits },
+  notations: [],
+  device: { name: 'pump_m1' },
+  image,
+});
 
 /**
  * Bit 12 of the eighth word, worked by hand: bit 7 × 16 + 12 = 124, in byte 124 / 8 = 15, bit 4. Direct addresses: IEC
@@ -16,15 +33,21 @@ const sameBit = [
 
 describe('one bit, both sides', () => {
   test.each(sameBit)('%i-bit elements', (elementBits, text, direct, directElement) => {
-    const sides = bothSides(feedback, 124, elementBits);
+    const sides = bothSides(scene(feedback, elementBits), 124);
     expect(sides.controller).toMatchObject({ side: 'input', text, direct, directElement });
-    expect(sides.device).toEqual({ side: 'output', byte: 15, bit: 4, word: 7, text: 'byte 15 · bit 4' });
+    expect(sides.device).toMatchObject({
+      side: 'output',
+      byte: 15,
+      bit: 4,
+      text: 'byte 15 · bit 4',
+      unitText: 'byte 15',
+    });
     for (const typed of [text, direct, 'byte 15 bit 4', 'Byte 15 · Bit 4', '15.4', 'word 7 bit 12'])
-      expect(bitOfAddress(typed, feedback, elementBits), typed).toBe(124);
+      expect(bitOfAddress(typed, scene(feedback, elementBits)), typed).toBe(124);
   });
 
   test('the controller’s output is the device’s input', () => {
-    const sides = bothSides(command, 17, 16);
+    const sides = bothSides(scene(command), 17);
     expect(sides.controller).toMatchObject({ side: 'output', text: 'cmd[1].%X1', direct: '%QX258.1' });
     expect(sides.device.side).toBe('input');
   });
@@ -33,23 +56,25 @@ describe('one bit, both sides', () => {
     'every bit comes back from every address, %i-bit elements',
     (elementBits) => {
       for (let bit = 0; bit < feedback.size * 8; bit += 1) {
-        const { controller, device } = bothSides(feedback, bit, elementBits);
+        const { controller, device } = bothSides(scene(feedback, elementBits), bit);
         for (const text of [controller.text, controller.direct, device.text])
-          expect(bitOfAddress(text, feedback, elementBits)).toBe(bit);
+          expect(bitOfAddress(text, scene(feedback, elementBits))).toBe(bit);
       }
     },
   );
 
   test.each([
-    ['cmd[0].%X1', 'address.unreadable'],
-    ['%QX512.0', 'address.unreadable'],
-    ['fb[0].%X16', 'address.unreadable'],
-    ['3.9', 'address.unreadable'],
+    ['cmd[0].%X1', 'address.otherDirection'],
+    ['%QX512.0', 'address.otherDirection'],
+    ['fb[0].%X16', 'address.noSuchBit'],
+    ['3.9', 'address.noSuchBit'],
+    ['word 7.16', 'address.noSuchBit'],
+    ['', 'address.unreadable'],
     ['hello', 'address.unreadable'],
     ['fb[11]', 'address.outside'],
     ['22.0', 'address.outside'],
     ['%IX511.7', 'address.outside'],
   ])('%s is refused with an example of what would be right', (text, code) => {
-    expect(() => bitOfAddress(text, feedback, 16)).toThrow(expect.objectContaining({ code }) as Error);
+    expect(() => bitOfAddress(text, scene(feedback))).toThrow(expect.objectContaining({ code }) as Error);
   });
 });

@@ -1,19 +1,36 @@
-import type { Controller, Direction, Image } from '../cell/model.js';
+import { uniqueIdentifiers, identifierOf } from '../cell/identifiers.js';
+import type { Cell, Controller } from '../cell/model.js';
+import type { ByteOrder } from '../cell/field.js';
+import type { Image } from '../cell/image.js';
+import type { Notation, Numbering } from '../cell/notation.js';
 import { Problem } from '../messages/problem.js';
+import { byteOffset, piecesOf, swappedByte } from './byteOrder.js';
+import { standardNotations } from './notations.js';
+import { signalAtBit } from './placement.js';
+import { signalsInside, type Signal } from './signals.js';
 
 /**
- * Both addresses of a bit. The device's output is the controller's input: a feedback image lies in the controller's
- * input area (%I) and in the device's output; a command image the other way round.
+ * Addresses of both sides, both ways. Bits of an image count from 0 at bit 0 of the device's byte 0. The device's output
+ * is the controller's input: a feedback image lies in the controller's input area (%I), a command image in its output
+ * area (%Q). Where a gateway swaps the bytes of each word, the controller sees them swapped.
  */
+export interface AddressScene {
+  controller: Pick<Controller, 'elementBits' | 'elementOrder' | 'notation'>;
+  /** The cell's own notations. */
+  notations: readonly Notation[];
+  device: { name: string };
+  image: Image;
+}
+
 export interface BothSides {
   controller: {
     /** The side's own word for this direction. */
     side: 'input' | 'output';
     element: number;
     bit: number;
-    /** Element and bit, such as fb[7].%X12 (partial access, IEC 61131-3:2013, 6.6.1.2). */
+    /** In the controller's notation, such as fb[7].%X12 (partial access, IEC 61131-3:2013, 6.6.1.2). */
     text: string;
-    /** The element alone, such as fb[7]. */
+    /** The unit alone, such as fb[7]. */
     elementText: string;
     /** Direct address of the bit, such as %IX527.4 (IEC 61131-3:2013, table 16), bytes counted through the area. */
     direct: string;
@@ -24,89 +41,309 @@ export interface BothSides {
     side: 'input' | 'output';
     byte: number;
     bit: number;
-    /** 16-bit word of the image, counted from 0. */
-    word: number;
+    /** In the notation of the device's manual. */
     text: string;
+    /** The unit alone. */
+    unitText: string;
+    /** Byte and bit, whatever the notation. */
+    plain: string;
   };
 }
 
-type Place = Pick<Image, 'direction' | 'start' | 'size'>;
-type ElementBits = Controller['elementBits'];
+const defaultNumbering: Numbering = { notation: 'byte', before: 0, slot: 0, subslot: 0, signals: [] };
+const directElement = {
+  8: 'direct-byte',
+  16: 'direct-word',
+  32: 'direct-dword',
+  64: 'direct-lword',
+} as const;
 
-const arrayName: Record<Direction, string> = { command: 'cmd', feedback: 'fb' };
-const area: Record<Direction, 'Q' | 'I'> = { command: 'Q', feedback: 'I' };
-const sizeLetter: Record<ElementBits, string> = { 8: 'B', 16: 'W', 32: 'D' };
+/** The standard notations and the cell's own. */
+export const notationsOf = (cell: { notations: readonly Notation[] }): readonly Notation[] =>
+  cell.notations.length ? [...standardNotations, ...cell.notations] : standardNotations;
 
-/** The addresses of bit `bit` (from 0 at bit 0 of byte 0) of an image, for a controller with elements of this width. */
-export function bothSides(image: Place, bit: number, elementBits: ElementBits): BothSides {
-  const element = Math.floor(bit / elementBits);
-  const byte = bit >> 3;
+/** The notation with this id, or the plain one of its side when there is none. */
+function notationOf(scene: AddressScene, id: string, side: Notation['side']): Notation {
+  const found = notationsOf(scene).find((n) => n.id === id && n.side === side);
+  return found ?? standardNotations.find((n) => n.id === (side === 'device' ? 'byte' : 'element'))!;
+}
+
+export const deviceNotation = (scene: AddressScene): Notation =>
+  notationOf(scene, scene.image.numbering?.notation ?? 'byte', 'device');
+export const controllerNotation = (scene: AddressScene): Notation =>
+  notationOf(scene, scene.controller.notation, 'controller');
+
+/** The controller's view of a bit of the device, and back: the swap is its own inverse. */
+const acrossSwap = ({ image }: AddressScene, bit: number) =>
+  image.swapped ? swappedByte(bit >> 3, image.size) * 8 + (bit & 7) : bit;
+
+const orderOf = (notation: Notation, { image, controller }: AddressScene): ByteOrder =>
+  notation.order === 'image'
+    ? (image.order ?? 'little')
+    : notation.order === 'element'
+      ? controller.elementOrder
+      : notation.order;
+
+const bitsOfUnit = (notation: Notation, scene: AddressScene): number =>
+  notation.unitBits === 'element' ? scene.controller.elementBits : Number(notation.unitBits);
+
+/** Number of unit 0 of the image, and what the number rises by. */
+function counting(notation: Notation, scene: AddressScene): { base: number; step: number } {
+  const bytes = bitsOfUnit(notation, scene) / 8;
+  const step = notation.counts === 'bytes' ? bytes : 1;
+  const before = notation.side === 'device' ? (scene.image.numbering?.before ?? 0) * step : 0;
+  const start = notation.from === 'area' ? (scene.image.start / bytes) * step : 0;
+  return { base: notation.first + before + Math.floor(start), step };
+}
+
+interface Place {
+  unit: number | string;
+  bit: number;
+}
+
+function placeOf(notation: Notation, scene: AddressScene, bit: number): Place | undefined {
+  if (notation.unitBits === 'field') return fieldPlace(scene, bit);
+  const own = notation.side === 'controller' ? acrossSwap(scene, bit) : bit;
+  const { base, step } = counting(notation, scene);
+  if (notation.ranges) {
+    const range = (scene.image.numbering ?? defaultNumbering).signals.find(
+      (r) => r.point - 1 <= own && own < r.point - 1 + r.count,
+    );
+    return range && { unit: range.first + own - (range.point - 1), bit: 0 };
+  }
+  const width = bitsOfUnit(notation, scene);
+  if (width === 1) return { unit: base + own * step, bit: 0 };
+  const bytes = width / 8;
+  const unit = Math.floor(own / width);
+  const significance = byteOffset(orderOf(notation, scene), (own >> 3) % bytes, bytes);
+  const number = base + unit * step;
+  if (notation.last !== null && number > notation.last) return undefined;
+  return { unit: number, bit: significance * 8 + (own & 7) + notation.firstBit };
+}
+
+/** The names that controller code has for the signals of an image. */
+const pathNames = (image: Image) => {
+  const signals = signalsInside(image);
+  return { signals, names: uniqueIdentifiers(signals.map((s) => s.name)) };
+};
+
+function fieldPlace({ image }: AddressScene, bit: number): Place | undefined {
+  const { signals, names } = pathNames(image);
+  const signal = signalAtBit(signals, bit);
+  if (!signal) return undefined;
+  const piece = piecesOf(signal).find(
+    (p) => p.byte === bit >> 3 && p.bit <= (bit & 7) && (bit & 7) < p.bit + p.count,
+  );
+  return piece && { unit: names[signals.indexOf(signal)]!, bit: piece.valueBit + (bit & 7) - piece.bit };
+}
+
+function filled(notation: Notation, { image, device }: AddressScene): string {
+  const { slot, subslot } = image.numbering ?? defaultNumbering;
+  const values: Record<string, string> = {
+    area: image.direction === 'command' ? 'Q' : 'I',
+    array: image.direction === 'command' ? 'cmd' : 'fb',
+    device: identifierOf(device.name),
+    slot: String(slot),
+    subslot: String(subslot),
+  };
+  return notation.pattern.replace(/\{(area|array|device|slot|subslot)\}/g, (_, key: string) => values[key]!);
+}
+
+const unitText = (unit: number | string, form: string | undefined) =>
+  form === 'hex'
+    ? Number(unit).toString(16).toUpperCase().padStart(4, '0')
+    : String(unit).padStart(Number(form ?? 0), '0');
+
+/** What stands before {bit}: a dot, `.%X` or a word. */
+const bitTail = /(\s*[.·]?\s*(?:%X|bit)?\s*)\{bit\}/;
+
+/** The address of a bit in a notation; undefined where it has none, as between two signal ranges. */
+export function writeAddress(
+  notation: Notation,
+  scene: AddressScene,
+  bit: number,
+  unitOnly = false,
+): string | undefined {
+  const place = placeOf(notation, scene, bit);
+  if (!place) return undefined;
+  const whole = unitOnly || (notation.unitBits === 'field' && isSingle(scene, bit));
+  const pattern = filled(notation, scene);
+  return (whole ? pattern.replace(bitTail, '') : pattern)
+    .replace(/\{unit(?::(\w+))?\}/g, (_, form?: string) => unitText(place.unit, form))
+    .replace('{bit}', String(place.bit));
+}
+
+const isSingle = ({ image }: AddressScene, bit: number) => signalAtBit(signalsInside(image), bit)?.bits === 1;
+
+/** The addresses of bit `bit` on both sides. */
+export function bothSides(scene: AddressScene, bit: number): BothSides {
+  const { image, controller } = scene;
   const command = image.direction === 'command';
-  const elementText = `${arrayName[image.direction]}[${element}]`;
+  const element = notationOf(scene, 'element', 'controller');
+  const own = controllerNotation(scene);
+  const far = deviceNotation(scene);
+  const plain = `byte ${bit >> 3} · bit ${bit & 7}`;
+  const inElement = placeOf(element, scene, bit)!;
+  const controllerNote = (notation: Notation, unitOnly = false) =>
+    writeAddress(notation, scene, bit, unitOnly) ?? writeAddress(element, scene, bit, unitOnly)!;
   return {
     controller: {
       side: command ? 'output' : 'input',
-      element,
-      bit: bit % elementBits,
-      text: `${elementText}.%X${bit % elementBits}`,
-      elementText,
-      direct: `%${area[image.direction]}X${image.start + byte}.${bit & 7}`,
-      directElement: `%${area[image.direction]}${sizeLetter[elementBits]}${image.start + (element * elementBits) / 8}`,
+      element: Number(inElement.unit),
+      bit: inElement.bit,
+      text: controllerNote(own),
+      elementText: controllerNote(own.unitBits === 'field' ? element : own, true),
+      direct: controllerNote(notationOf(scene, 'direct-bit', 'controller')),
+      directElement: controllerNote(
+        notationOf(scene, directElement[controller.elementBits], 'controller'),
+        true,
+      ),
     },
     device: {
       side: command ? 'input' : 'output',
-      byte,
+      byte: bit >> 3,
       bit: bit & 7,
-      word: byte >> 1,
-      text: `byte ${byte} · bit ${bit & 7}`,
+      text: writeAddress(far, scene, bit) ?? plain,
+      unitText: writeAddress(far, scene, bit, true) ?? `byte ${bit >> 3}`,
+      plain,
     },
   };
 }
 
-const forms: {
-  form: RegExp;
-  bitOf: (parts: number[], image: Place, elementBits: ElementBits) => number | undefined;
-}[] = [
-  // fb[7].%X12, fb[7].12, fb[7]
-  {
-    form: /^(?:fb|cmd)\[(\d+)\](?:\.(?:%x)?(\d+))?$/,
-    bitOf: ([element, bit = 0], _, width) => (bit < width ? element! * width + bit : undefined),
-  },
-  // %IX527.4, %QB3, %IW526, %ID528
-  { form: /^%[iq]x(\d+)\.([0-7])$/, bitOf: ([byte, bit], image) => (byte! - image.start) * 8 + bit! },
-  { form: /^%[iq][bwd](\d+)$/, bitOf: ([byte], image) => (byte! - image.start) * 8 },
-  // byte 15 bit 4, byte 15, 15.4, 15
-  { form: /^(?:byte)?(\d+)(?:(?:[.·]|bit|·bit)([0-7]))?$/, bitOf: ([byte, bit = 0]) => byte! * 8 + bit },
-  // word 7 bit 12, word 7
-  {
-    form: /^word(\d+)(?:(?:[.·]|bit|·bit)(\d+))?$/,
-    bitOf: ([word, bit = 0]) => (bit < 16 ? word! * 16 + bit : undefined),
-  },
-];
+/** A bit in every notation that has an address for it. */
+export function everyAddress(scene: AddressScene, bit: number): { notation: Notation; text: string }[] {
+  return notationsOf(scene).flatMap((notation) => {
+    const text = writeAddress(notation, scene, bit);
+    return text === undefined ? [] : [{ notation, text }];
+  });
+}
+
+/** Text without what people write one way or the other: capitals, spaces, and how a bit is set off. */
+const folded = (text: string) =>
+  text
+    .toLowerCase()
+    .replace(/\s+/g, '')
+    .replace(/\.%x/g, '.')
+    .replace(/(?<=.)[·.,]?bit(?=[\d\ue002])/g, '.')
+    .replace(/[·.](?=[a-z])/g, '')
+    .replace(/·/g, '.');
+
+function formOf(notation: Notation, scene: AddressScene, bare: boolean): RegExp {
+  const marked = filled(notation, scene)
+    .replace(/\{unit:hex\}/g, '\ue003')
+    .replace(/\{unit(:\w+)?\}/g, '\ue001')
+    .replace('{bit}', '\ue002');
+  const text = folded(marked);
+  const literal = (bare ? text.replace(/^[a-z]+/, '') : text).replace(/[\\^$.*+?()[\]{}|]/g, '\\$&');
+  const form = literal
+    .replace('\\.\ue002', '(?:\\.(\\d{1,2}))?')
+    .replace('\ue001', '(\\d{1,8})')
+    .replace('\ue003', '([0-9a-f]{1,6})');
+  return new RegExp(`^${form}$`);
+}
+
+interface Found {
+  bit: number;
+  notation: Notation;
+}
+
+function bitInNotation(
+  notation: Notation,
+  scene: AddressScene,
+  text: string,
+  bare: boolean,
+): number | undefined {
+  if (notation.unitBits === 'field') return bitOfPath(notation, scene, text);
+  const match = formOf(notation, scene, bare).exec(text);
+  if (!match) return undefined;
+  const number = notation.pattern.includes('{unit:hex}') ? parseInt(match[1]!, 16) : Number(match[1]);
+  const { base, step } = counting(notation, scene);
+  if (notation.ranges) {
+    const range = scene.image.numbering?.signals.find((r) => r.first <= number && number < r.first + r.count);
+    return range ? range.point - 1 + number - range.first : -1;
+  }
+  const width = bitsOfUnit(notation, scene);
+  const unit = (number - base) / step;
+  if (!Number.isInteger(unit) || (notation.last !== null && number > notation.last)) return -1;
+  if (width === 1) return unit;
+  const bytes = width / 8;
+  const order = orderOf(notation, scene);
+  const inUnit = match[2] === undefined ? 0 : Number(match[2]) - notation.firstBit;
+  if (inUnit < 0 || inUnit >= width)
+    throw new Problem('address.noSuchBit', {
+      unit: `a ${width}-bit unit`,
+      first: notation.firstBit,
+      last: width - 1 + notation.firstBit,
+    });
+  // A unit alone means its first byte's lowest bit, so that the crosshair lands where the unit begins.
+  const byte = match[2] === undefined ? unit * bytes : unit * bytes + byteOffset(order, inUnit >> 3, bytes);
+  const own = byte * 8 + (inUnit & 7);
+  return notation.side === 'controller' && own >= 0 ? acrossSwap(scene, own) : own;
+}
+
+function bitOfPath(notation: Notation, scene: AddressScene, text: string): number | undefined {
+  const { signals, names } = pathNames(scene.image);
+  const pattern = filled(notation, scene).replace(bitTail, '');
+  let found: { signal: Signal; bit: number } | undefined;
+  signals.forEach((signal, i) => {
+    const path = folded(pattern.replace('{unit}', names[i]!));
+    if (text === path) found = { signal, bit: 0 };
+    else if (text.startsWith(`${path}.`) && /^\d+$/.test(text.slice(path.length + 1)))
+      found = { signal, bit: Number(text.slice(path.length + 1)) };
+  });
+  if (!found) return undefined;
+  const { signal, bit } = found;
+  const piece = piecesOf(signal).find((p) => p.valueBit <= bit && bit < p.valueBit + p.count);
+  if (!piece) throw new Problem('address.noSuchBit', { unit: signal.name, first: 0, last: signal.bits - 1 });
+  return piece.byte * 8 + piece.bit + bit - piece.valueBit;
+}
 
 /**
- * The bit that an address of either side means. Spaces and capitals do not matter; the other direction's prefix is
- * refused. Throws `address.unreadable` or `address.outside`.
+ * The bit that an address of either side means. The controller's and the image's own notation are tried first, then all
+ * others; spaces and capitals do not matter. Throws `address.unreadable`, `address.outside`, `address.noSuchBit`, or
+ * `address.otherDirection` for an address of the other image.
  */
-export function bitOfAddress(typed: string, image: Place, elementBits: ElementBits): number {
-  const text = typed.toLowerCase().replace(/\s+/g, '');
-  const example = `${bothSides(image, 0, elementBits).controller.text}, ${bothSides(image, 0, elementBits).controller.direct}, byte 0 bit 0 or 0.0`;
-  const otherPrefix = image.direction === 'command' ? /^(fb|%i)/ : /^(cmd|%q)/;
-  if (!otherPrefix.test(text)) {
-    for (const { form, bitOf } of forms) {
-      const match = form.exec(text);
-      const parts = match
-        ?.slice(1)
-        .map((part) => (part === undefined ? undefined : Number(part))) as number[];
-      const bit = match ? bitOf(parts, image, elementBits) : undefined;
-      if (bit === undefined) continue;
-      if (bit >= 0 && bit < image.size * 8) return bit;
-      throw new Problem('address.outside', {
-        text: typed,
-        image: `the ${image.direction} image`,
-        last: `byte ${image.size - 1} bit 7`,
-      });
-    }
+export function bitOfAddress(typed: string, scene: AddressScene): number {
+  const text = folded(typed);
+  const { image } = scene;
+  const sides = bothSides(scene, 0);
+  const command = image.direction === 'command';
+  if (command ? /^(fb\[|%i)/.test(text) : /^(cmd\[|%q)/.test(text))
+    throw new Problem('address.otherDirection', {
+      text: typed,
+      image: `the ${image.direction} image`,
+      example: sides.controller.text,
+    });
+  const own = deviceNotation(scene);
+  const attempts: [Notation, boolean][] = [
+    [controllerNotation(scene), false],
+    [own, false],
+    [own, true],
+    ...notationsOf(scene).map((n): [Notation, boolean] => [n, false]),
+    [standardNotations[0]!, true],
+  ];
+  let outside: Found | undefined;
+  for (const [notation, bare] of attempts) {
+    const bit = bitInNotation(notation, scene, text, bare);
+    if (bit === undefined) continue;
+    if (bit >= 0 && bit < image.size * 8) return bit;
+    outside ??= { bit, notation };
   }
-  throw new Problem('address.unreadable', { text: typed, example });
+  if (outside) {
+    const end = Math.max(0, image.size * 8 - 1);
+    const last = writeAddress(outside.notation, scene, end) ?? bothSides(scene, end).device.text;
+    throw new Problem('address.outside', { text: typed, image: `the ${image.direction} image`, last });
+  }
+  throw new Problem('address.unreadable', {
+    text: typed,
+    example: [...new Set([sides.controller.text, sides.controller.direct, sides.device.text, '0.0'])].join(
+      ', ',
+    ),
+  });
 }
+
+/** The scene of an image of a cell. */
+export const sceneOf = (
+  cell: Pick<Cell, 'controller' | 'notations'>,
+  { device, image }: { device: { name: string }; image: Image },
+): AddressScene => ({ controller: cell.controller, notations: cell.notations, device, image });

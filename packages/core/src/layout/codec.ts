@@ -1,202 +1,474 @@
-import type { Field } from '../cell/model.js';
+import type { Image } from '../cell/image.js';
 import { Problem } from '../messages/problem.js';
-import { fieldTypes, limitsOf, type Value } from './fieldTypes.js';
+import { swappedByte } from './byteOrder.js';
+import { readText, writeHexPairs, writeText } from './characters.js';
+import { planOf, Way } from './codecPlan.js';
+import { limitsOf, readsOf, type Value } from './fieldTypes.js';
+import { exactly } from './ratio.js';
+import { signalsInside, type Signal } from './signals.js';
+import {
+  parseValue,
+  rawOf,
+  readingOf,
+  shortText,
+  type Around,
+  type RawEntry,
+  type Reading,
+} from './valueChain.js';
 
 /**
- * Reads and writes whole images, little-endian. Hot path: `decode`, `encode` and `numberAt` run for every cyclic packet
- * and allocate nothing; the plan and the two halves of every raw value live in typed arrays that are made once. The
- * benchmark is bench/codec.bench.ts.
+ * Reads and writes whole images. Hot path: `decode`, `decodeChanges`, `encode` and `encodeNumbers` run for every cyclic
+ * packet and allocate nothing; signals of one kind are gone through in one loop over typed arrays that are made once. The
+ * benchmark is bench/layout.bench.ts.
  */
 export interface Codec {
-  readonly fields: readonly Field[];
-  /** 1 for each field that the last `decode` found changed. */
-  readonly changed: Uint8Array;
-  /** Bytes that an image needs for all fields. */
+  readonly signals: readonly Signal[];
+  /** Bytes that an image needs for all signals. */
   readonly bytes: number;
-  /** Takes the values from an image that begins at byte `start` of the view; returns how many changed. */
-  decode(view: DataView, start?: number): number;
-  /** Writes all values to an image that begins at byte `start`; bits without a field stay as they are. */
+  /**
+   * Engineering values after `decode`, by index: 0 or 1 for a bit, NaN for a special raw number, for text and raw bytes.
+   * A number of more than 53 bits is rounded; `valueAt` has it exactly.
+   */
+  readonly numbers: Float64Array;
+  /** 1 for each signal that the last `decodeChanges` found changed. */
+  readonly changed: Uint8Array;
+  /** Takes the values from an image that begins at byte `start` of the view. */
+  decode(view: DataView, start?: number): void;
+  /** As decode, and marks in `changed` which signals differ from the image before; returns how many. */
+  decodeChanges(view: DataView, start?: number): number;
+  /** Writes all signals to an image that begins at byte `start`; bits without a signal stay as they are. */
   encode(view: DataView, start?: number): void;
-  /** A field's value as a number: 0 or 1 for a bit; beyond 2^53 it is rounded. */
+  /**
+   * Writes engineering values, one a signal, and keeps them as `decode` would; text and raw bytes stay. A sign bit of
+   * another signal follows the number that it belongs to. Throws `value.doesNotFit`, and nothing is written then.
+   */
+  encodeNumbers(numbers: Float64Array, view: DataView, start?: number): void;
+  /** A raw number: 0 or 1 for a bit; beyond 2^53 it is rounded. */
   numberAt(index: number): number;
-  /** A field's exact value; a bigint for whole numbers wider than 32 bits. */
+  /** The exact raw value. */
   valueAt(index: number): Value;
-  /** Puts a value in for the next `encode`. Throws `value.doesNotFit`; never wraps. */
+  /** What a signal takes from other signals. */
+  aroundAt(index: number): Around;
+  readingAt(index: number): Reading;
+  textAt(index: number): string;
+  /** Puts a raw value in for the next `encode`. Throws `value.doesNotFit`; never wraps. */
   setValue(index: number, value: Value): void;
+  /** Puts in what a person typed; see parseValue. */
+  setTyped(index: number, typed: string): void;
+  /** Puts in an engineering value; see rawOf. */
+  setEngineering(index: number, value: number): void;
 }
 
-const enum Way {
-  Bit,
-  Byte,
-  Word,
-  Double,
-  Quad,
-  Bits,
-}
+/** Half away from zero; a quotient such as 2.4999…96 that stands for 2.5 is taken as 2.5. */
+const nearest = (value: number) => Math.sign(value) * Math.floor(Math.abs(value) * (1 + 2 ** -50) + 0.5);
 
-const float32 = new Float32Array(1);
-const float32Bits = new Uint32Array(float32.buffer);
-const float64 = new Float64Array(1);
-const float64Bits = new Uint32Array(float64.buffer);
-// The machine's own order tells which half of a double comes first in memory.
-const lowHalf = new Uint8Array(new Uint16Array([1]).buffer)[0] === 1 ? 0 : 1;
+const float32 = new DataView(new ArrayBuffer(4));
 
-const powers = Float64Array.from({ length: 33 }, (_, i) => 2 ** i);
+/** The codec of the signals that lie inside an image. */
+export const codecOf = (
+  image: Pick<Image, 'fields' | 'groups' | 'order' | 'size'> & Partial<Pick<Image, 'swapped'>>,
+): Codec => compileCodec(signalsInside(image), image.swapped ? image.size : undefined);
 
-function readBits(view: DataView, bit: number, count: number): number {
-  let sum = 0;
-  for (let got = 0; got < count;) {
-    const place = (bit + got) & 7;
-    const take = Math.min(8 - place, count - got);
-    const part = (view.getUint8((bit + got) >> 3) >>> place) & ((1 << take) - 1);
-    sum += part * powers[got]!;
-    got += take;
-  }
-  return sum;
-}
-
-function writeBits(view: DataView, bit: number, count: number, value: number): void {
-  for (let done = 0; done < count;) {
-    const place = (bit + done) & 7;
-    const take = Math.min(8 - place, count - done);
-    const mask = ((1 << take) - 1) << place;
-    const byte = (bit + done) >> 3;
-    const part = ((value >>> done) << place) & mask;
-    view.setUint8(byte, (view.getUint8(byte) & ~mask) | part);
-    done += take;
-  }
-}
-
-function wayOf(field: Field): Way {
-  if (field.bits === 1) return Way.Bit;
-  if (field.at % 8 !== 0) return Way.Bits;
-  return { 8: Way.Byte, 16: Way.Word, 32: Way.Double, 64: Way.Quad }[field.bits] ?? Way.Bits;
-}
-
-/** Plans the reading and writing of these fields once. */
-export function compileCodec(fields: readonly Field[]): Codec {
-  const count = fields.length;
-  const ways = Uint8Array.from(fields, wayOf);
-  const starts = Uint32Array.from(fields, (f) => f.at);
-  const lengths = Uint8Array.from(fields, (f) => f.bits);
-  const lows = new Uint32Array(count);
-  const highs = new Uint32Array(count);
+/** Plans the reading and writing of these signals once; `swappedSize`: bytes of an image whose words are swapped. */
+export function compileCodec(signals: readonly Signal[], swappedSize?: number): Codec {
+  const count = signals.length;
+  const plan = planOf(signals);
+  const { ways, runs, scaled, multiply, divide, add, exceptions, mask } = plan;
+  const bytes = swappedSize === undefined ? plan.bytes : Math.min(swappedSize, plan.bytes + (plan.bytes & 1));
+  const held = new Uint8Array(bytes + 8);
+  const before = new Uint8Array(bytes + 8);
+  const own = new DataView(held.buffer);
+  const masks = new DataView(mask.buffer);
+  const numbers = new Float64Array(count);
+  const raws = new Float64Array(count);
   const changed = new Uint8Array(count);
 
-  function decode(view: DataView, start = 0): number {
+  function take(view: DataView, start: number): void {
+    if (swappedSize !== undefined) {
+      for (let b = 0; b < bytes; b += 1) held[swappedByte(b, swappedSize)] = view.getUint8(start + b);
+      return;
+    }
+    let b = 0;
+    for (; b + 4 <= bytes; b += 4) own.setUint32(b, view.getUint32(start + b));
+    for (; b < bytes; b += 1) held[b] = view.getUint8(start + b);
+  }
+
+  function put(view: DataView, start: number): void {
+    if (swappedSize !== undefined) {
+      for (let b = 0; b < bytes; b += 1) {
+        const wire = start + swappedByte(b, swappedSize);
+        view.setUint8(wire, (view.getUint8(wire) & ~mask[b]!) | (held[b]! & mask[b]!));
+      }
+      return;
+    }
+    let b = 0;
+    for (; b + 4 <= bytes; b += 4) {
+      const own4 = masks.getUint32(b);
+      view.setUint32(start + b, (view.getUint32(start + b) & ~own4) | (own.getUint32(b) & own4));
+    }
+    for (; b < bytes; b += 1)
+      view.setUint8(start + b, (view.getUint8(start + b) & ~mask[b]!) | (held[b]! & mask[b]!));
+  }
+
+  function fetch(into: Float64Array): void {
+    for (const { way, little, signals: index, bytes: at, shifts } of runs) {
+      const n = index.length;
+      switch (way) {
+        case Way.Bit:
+          for (let k = 0; k < n; k += 1) into[index[k]!] = (held[at[k]!]! >> shifts[k]!) & 1;
+          break;
+        case Way.U8:
+          for (let k = 0; k < n; k += 1) into[index[k]!] = held[at[k]!]!;
+          break;
+        case Way.I8:
+          for (let k = 0; k < n; k += 1) into[index[k]!] = (held[at[k]!]! << 24) >> 24;
+          break;
+        case Way.U16:
+          for (let k = 0; k < n; k += 1) into[index[k]!] = own.getUint16(at[k]!, little);
+          break;
+        case Way.I16:
+          for (let k = 0; k < n; k += 1) into[index[k]!] = own.getInt16(at[k]!, little);
+          break;
+        case Way.U32:
+          for (let k = 0; k < n; k += 1) into[index[k]!] = own.getUint32(at[k]!, little);
+          break;
+        case Way.I32:
+          for (let k = 0; k < n; k += 1) into[index[k]!] = own.getInt32(at[k]!, little);
+          break;
+        case Way.U64:
+        case Way.I64:
+          for (let k = 0; k < n; k += 1) {
+            const b = at[k]!;
+            const high = little ? b + 4 : b;
+            const low = own.getUint32(little ? b : b + 4, little);
+            const top = way === Way.I64 ? own.getInt32(high, little) : own.getUint32(high, little);
+            into[index[k]!] = top * 4294967296 + low;
+          }
+          break;
+        case Way.F32:
+          for (let k = 0; k < n; k += 1) into[index[k]!] = own.getFloat32(at[k]!, little);
+          break;
+        case Way.F64:
+          for (let k = 0; k < n; k += 1) into[index[k]!] = own.getFloat64(at[k]!, little);
+          break;
+        case Way.Pieces:
+          for (let k = 0; k < n; k += 1) into[index[k]!] = fromPieces(index[k]!);
+          break;
+        case Way.Other:
+          for (let k = 0; k < n; k += 1) into[index[k]!] = NaN;
+      }
+    }
+  }
+
+  /** The bits of a signal as an unsigned number; beyond 2^53 it is rounded. */
+  function bitsAt(i: number): number {
+    let sum = 0;
+    for (let p = plan.firstPiece[i]!; p < plan.firstPiece[i + 1]!; p += 1)
+      sum += ((held[plan.pieceByte[p]!]! >> plan.pieceShift[p]!) & plan.pieceMask[p]!) * plan.pieceFactor[p]!;
+    return sum;
+  }
+
+  function fromPieces(i: number): number {
+    const signal = signals[i]!;
+    const sum = bitsAt(i);
+    switch (readsOf(signal)) {
+      case 'bcd':
+        return signal.bits > 32 ? Number(digitsAt(i)) : bcdOf(sum);
+      case 'signed':
+        // Subtracting the range from the rounded sum would lose the digits of small negative numbers.
+        if (signal.bits > 53) return Number(BigInt.asIntN(signal.bits, exactBitsAt(i)));
+        return sum >= 2 ** (signal.bits - 1) ? sum - 2 ** signal.bits : sum;
+      case 'float':
+        if (signal.bits === 32) {
+          float32.setUint32(0, sum);
+          return float32.getFloat32(0);
+        }
+        return doubleOf(exactBitsAt(i));
+      default:
+        return sum;
+    }
+  }
+
+  function exactBitsAt(i: number): bigint {
+    let sum = 0n;
+    for (let p = plan.firstPiece[i]!; p < plan.firstPiece[i + 1]!; p += 1)
+      sum |=
+        BigInt((held[plan.pieceByte[p]!]! >> plan.pieceShift[p]!) & plan.pieceMask[p]!) <<
+        BigInt(plan.pieceBit[p]!);
+    return sum;
+  }
+
+  function setBits(i: number, value: bigint): void {
+    for (let p = plan.firstPiece[i]!; p < plan.firstPiece[i + 1]!; p += 1) {
+      const part = Number((value >> BigInt(plan.pieceBit[p]!)) & 0xffn) & plan.pieceMask[p]!;
+      const b = plan.pieceByte[p]!;
+      const shift = plan.pieceShift[p]!;
+      held[b] = (held[b]! & ~(plan.pieceMask[p]! << shift)) | (part << shift);
+    }
+  }
+
+  /** BCD digits as a number; NaN when one is above 9. */
+  function digitsAt(i: number): bigint | number {
+    const text = exactBitsAt(i).toString(16);
+    return /^\d+$/.test(text) ? BigInt(text) : NaN;
+  }
+
+  function toEngineering(): void {
+    for (const { signal, sign, bias, specials } of exceptions) {
+      const raw = numbers[signal]!;
+      if (specials.includes(raw)) numbers[signal] = NaN;
+      else if (sign) {
+        const set = (held[sign.byte]! & sign.mask) !== 0;
+        const magnitude = sign.inside > 0 && set ? raw - sign.inside : raw;
+        numbers[signal] = set !== sign.inverted ? -magnitude : magnitude;
+      } else numbers[signal] = raw - bias;
+    }
+    for (let k = 0; k < scaled.length; k += 1) {
+      const i = scaled[k]!;
+      numbers[i] = (numbers[i]! * multiply[i]!) / divide[i]! + add[i]!;
+    }
+    for (const { signal, places } of exceptions)
+      if (places !== undefined)
+        numbers[signal] = (numbers[signal]! - add[signal]!) / 10 ** rawAt(places) + add[signal]!;
+  }
+
+  function decode(view: DataView, start = 0): void {
+    take(view, start);
+    fetch(numbers);
+    if (scaled.length > 0 || exceptions.length > 0) toEngineering();
+  }
+
+  function decodeChanges(view: DataView, start = 0): number {
+    before.set(held);
+    decode(view, start);
     let changes = 0;
     for (let i = 0; i < count; i += 1) {
-      const at = starts[i]!;
-      const byte = start + (at >> 3);
-      let low = 0;
-      let high = 0;
-      switch (ways[i]! as Way) {
-        case Way.Bit:
-          low = (view.getUint8(byte) >>> (at & 7)) & 1;
-          break;
-        case Way.Byte:
-          low = view.getUint8(byte);
-          break;
-        case Way.Word:
-          low = view.getUint16(byte, true);
-          break;
-        case Way.Double:
-          low = view.getUint32(byte, true);
-          break;
-        case Way.Quad:
-          low = view.getUint32(byte, true);
-          high = view.getUint32(byte + 4, true);
-          break;
-        case Way.Bits: {
-          const bits = lengths[i]!;
-          low = readBits(view, start * 8 + at, bits > 32 ? 32 : bits);
-          if (bits > 32) high = readBits(view, start * 8 + at + 32, bits - 32);
-        }
-      }
-      const differs = low !== lows[i] || high !== highs[i] ? 1 : 0;
+      const differs = signalDiffers(i) ? 1 : 0;
       changed[i] = differs;
       changes += differs;
-      lows[i] = low;
-      highs[i] = high;
     }
     return changes;
   }
 
-  function encode(view: DataView, start = 0): void {
-    for (let i = 0; i < count; i += 1) {
-      const bits = lengths[i]!;
-      writeBits(view, start * 8 + starts[i]!, bits > 32 ? 32 : bits, lows[i]!);
-      if (bits > 32) writeBits(view, start * 8 + starts[i]! + 32, bits - 32, highs[i]!);
+  function signalDiffers(i: number): boolean {
+    if (ways[i] === Way.Other) {
+      const first = signals[i]!.at >> 3;
+      for (let b = first; b < first + signals[i]!.bits / 8; b += 1) if (held[b] !== before[b]) return true;
+      return false;
+    }
+    for (let p = plan.firstPiece[i]!; p < plan.firstPiece[i + 1]!; p += 1) {
+      const b = plan.pieceByte[p]!;
+      if (((held[b]! ^ before[b]!) >> plan.pieceShift[p]!) & plan.pieceMask[p]!) return true;
+    }
+    return false;
+  }
+
+  function encodeNumbers(from: Float64Array, view: DataView, start = 0): void {
+    raws.set(from);
+    for (const { signal, places } of exceptions)
+      if (places !== undefined)
+        raws[signal] = (raws[signal]! - add[signal]!) * 10 ** from[places]! + add[signal]!;
+    for (let k = 0; k < scaled.length; k += 1) {
+      const i = scaled[k]!;
+      raws[i] = ((raws[i]! - add[i]!) * divide[i]!) / multiply[i]!;
+    }
+    for (const { signal, sign, bias } of exceptions) {
+      raws[signal]! += bias;
+      if (sign) raws[signal] = Math.abs(raws[signal]!);
+    }
+    for (const { way, signals: index } of runs) {
+      if (way >= Way.F32 && way !== Way.Pieces) continue;
+      for (let k = 0; k < index.length; k += 1) {
+        const i = index[k]!;
+        if (way === Way.Pieces && readsOf(signals[i]!) === 'float') continue;
+        const raw = nearest(raws[i]!);
+        if (!(raw >= plan.least[i]! && raw <= plan.most[i]!)) refuse(signals[i]!, String(from[i]));
+        raws[i] = raw;
+      }
+    }
+    store();
+    for (const { signal, sign } of exceptions) {
+      if (!sign) continue;
+      const minus = from[signal]! < 0 !== sign.inverted;
+      held[sign.byte] = minus ? held[sign.byte]! | sign.mask : held[sign.byte]! & ~sign.mask;
+    }
+    put(view, start);
+    numbers.set(from);
+  }
+
+  function store(): void {
+    for (const { way, little, signals: index, bytes: at, shifts } of runs) {
+      const n = index.length;
+      switch (way) {
+        case Way.Bit:
+          for (let k = 0; k < n; k += 1) {
+            const b = at[k]!;
+            const bit = 1 << shifts[k]!;
+            held[b] = raws[index[k]!] === 0 ? held[b]! & ~bit : held[b]! | bit;
+          }
+          break;
+        case Way.U8:
+        case Way.I8:
+          for (let k = 0; k < n; k += 1) held[at[k]!] = raws[index[k]!]!;
+          break;
+        case Way.U16:
+        case Way.I16:
+          for (let k = 0; k < n; k += 1) own.setUint16(at[k]!, raws[index[k]!]!, little);
+          break;
+        case Way.U32:
+        case Way.I32:
+          for (let k = 0; k < n; k += 1) own.setUint32(at[k]!, raws[index[k]!]!, little);
+          break;
+        case Way.F32:
+          for (let k = 0; k < n; k += 1) own.setFloat32(at[k]!, raws[index[k]!]!, little);
+          break;
+        case Way.F64:
+          for (let k = 0; k < n; k += 1) own.setFloat64(at[k]!, raws[index[k]!]!, little);
+          break;
+        case Way.U64:
+        case Way.I64:
+        case Way.Pieces:
+          for (let k = 0; k < n; k += 1)
+            setBits(index[k]!, bitsOfNumber(signals[index[k]!]!, raws[index[k]!]!));
+          break;
+        case Way.Other:
+      }
     }
   }
 
-  function numberAt(i: number): number {
-    const bits = lengths[i]!;
-    const reads = fieldTypes[fields[i]!.type].reads;
-    if (reads === 'float') {
-      if (bits === 32) {
-        float32Bits[0] = lows[i]!;
-        return float32[0]!;
-      }
-      float64Bits[lowHalf] = lows[i]!;
-      float64Bits[1 - lowHalf] = highs[i]!;
-      return float64[0]!;
-    }
-    if (bits === 64) return (reads === 'signed' ? highs[i]! | 0 : highs[i]!) * powers[32]! + lows[i]!;
-    const magnitude = highs[i]! * powers[32]! + lows[i]!;
-    return reads === 'signed' && magnitude >= powers[bits - 1]! ? magnitude - powers[bits]! : magnitude;
+  function rawAt(i: number): number {
+    return ways[i] === Way.Other ? NaN : Number(valueAt(i));
   }
 
   function valueAt(i: number): Value {
-    const { type, bits } = fields[i]!;
-    const reads = fieldTypes[type].reads;
-    if (reads === 'boolean') return lows[i] === 1;
-    if (reads === 'float' || bits <= 32) return numberAt(i);
-    const raw = (BigInt(highs[i]!) << 32n) | BigInt(lows[i]!);
-    return reads === 'signed' ? BigInt.asIntN(bits, raw) : raw;
+    const signal = signals[i]!;
+    switch (readsOf(signal)) {
+      case 'boolean':
+        return bitsAt(i) === 1;
+      case 'text':
+        return readText(signal, held);
+      case 'bytes':
+        return [...held.subarray(signal.at >> 3, (signal.at + signal.bits) >> 3)].map(hexPair).join(' ');
+      case 'bcd':
+        return signal.bits > 32 ? digitsAt(i) : bcdOf(bitsAt(i));
+      case 'float':
+        return signal.bits === 32 ? fromPieces(i) : doubleOf(exactBitsAt(i));
+      case 'signed':
+        return signal.bits > 32 ? BigInt.asIntN(signal.bits, exactBitsAt(i)) : fromPieces(i);
+      case 'unsigned':
+        return signal.bits > 32 ? exactBitsAt(i) : bitsAt(i);
+    }
+  }
+
+  function aroundAt(i: number): Around {
+    const exception = exceptions.find((e) => e.signal === i);
+    if (!exception) return {};
+    const { sign, places } = exception;
+    return {
+      negative: sign ? ((held[sign.byte]! & sign.mask) !== 0) !== sign.inverted : undefined,
+      places: places === undefined ? undefined : Math.max(0, Math.min(15, rawAt(places))),
+    };
   }
 
   function setValue(i: number, value: Value): void {
-    const field = fields[i]!;
-    const { type, bits } = field;
-    const { least, most } = limitsOf(type, bits);
-    if (fieldTypes[type].reads === 'float') {
-      const number = Number(value);
-      // Infinity and NaN are values of IEEE 754; only a finite number that binary32 cannot hold is refused.
-      if (Number.isFinite(number) && (number < least || number > most)) refuse(field, value, least, most);
-      if (bits === 32) {
-        float32[0] = number;
-        lows[i] = float32Bits[0]!;
-      } else {
-        float64[0] = number;
-        lows[i] = float64Bits[lowHalf]!;
-        highs[i] = float64Bits[1 - lowHalf]!;
-      }
+    const signal = signals[i]!;
+    const reads = readsOf(signal);
+    if (reads === 'text') writeText(signal, String(value), held);
+    else if (reads === 'bytes') writeHexPairs(signal, String(value), held);
+    else setBits(i, bitsOfNumber(signal, checked(signal, value)));
+  }
+
+  function setEntry(i: number, { raw, negative }: RawEntry): void {
+    setValue(i, raw);
+    const sign = exceptions.find((e) => e.signal === i)?.sign;
+    if (negative === undefined) return;
+    if (!sign) {
+      if (negative) throw new Problem('value.noSign', { field: signals[i]!.name });
       return;
     }
-    if (typeof value === 'number' && !Number.isInteger(value)) refuse(field, value, least, most);
-    const whole = BigInt(value);
-    if (whole < BigInt(least) || whole > BigInt(most)) refuse(field, value, least, most);
-    lows[i] = Number(BigInt.asUintN(Math.min(bits, 32), whole));
-    highs[i] = bits > 32 ? Number(BigInt.asUintN(bits - 32, whole >> 32n)) : 0;
+    held[sign.byte] =
+      negative !== sign.inverted ? held[sign.byte]! | sign.mask : held[sign.byte]! & ~sign.mask;
   }
 
   return {
-    fields,
+    signals,
+    bytes,
+    numbers,
     changed,
-    bytes: Math.ceil(fields.reduce((end, f) => Math.max(end, f.at + f.bits), 0) / 8),
     decode,
-    encode,
-    numberAt,
+    decodeChanges,
+    encode: (view, start = 0) => put(view, start),
+    encodeNumbers,
+    numberAt: rawAt,
     valueAt,
+    aroundAt,
+    readingAt: (i) => readingOf(signals[i]!, valueAt(i), aroundAt(i)),
+    textAt: (i) => shortText(signals[i]!, valueAt(i), aroundAt(i)),
     setValue,
+    setTyped: (i, typed) => setEntry(i, parseValue(signals[i]!, typed, aroundAt(i))),
+    setEngineering: (i, value) => {
+      const exact = exactly(value);
+      if (exact) setEntry(i, rawOf(signals[i]!, exact, aroundAt(i)));
+      else setValue(i, value);
+    },
   };
 }
 
-function refuse(field: Field, value: Value, least: number | bigint, most: number | bigint): never {
+const hexPair = (byte: number) => byte.toString(16).toUpperCase().padStart(2, '0');
+
+const scratch = new DataView(new ArrayBuffer(8));
+
+function doubleOf(bits: bigint): number {
+  scratch.setBigUint64(0, bits);
+  return scratch.getFloat64(0);
+}
+
+/** BCD digits of up to 32 bits as a number; NaN when one is above 9. */
+function bcdOf(bits: number): number {
+  let value = 0;
+  for (let rest = bits, weight = 1; rest > 0; rest = Math.floor(rest / 16), weight *= 10) {
+    if (rest % 16 > 9) return NaN;
+    value += (rest % 16) * weight;
+  }
+  return value;
+}
+
+/** A raw number that its type can hold. Infinity and NaN are values of IEEE 754. */
+function checked(signal: Signal, value: Value): number | bigint {
+  const { least, most } = limitsOf(signal.type, signal.bits);
+  const given = typeof value === 'boolean' ? Number(value) : value;
+  if (typeof given === 'string') return refuse(signal, given);
+  const outside = given < least || given > most;
+  if (readsOf(signal) === 'float') {
+    if (outside && Number.isFinite(Number(given))) refuse(signal, String(value));
+    return Number(given);
+  }
+  if (outside || (typeof given === 'number' && !Number.isInteger(given))) refuse(signal, String(value));
+  return given;
+}
+
+/** The bits with which a raw number, known to fit, is written. */
+function bitsOfNumber(signal: Signal, value: number | bigint): bigint {
+  switch (readsOf(signal)) {
+    case 'float':
+      if (signal.bits === 32) {
+        scratch.setFloat32(0, Number(value));
+        return BigInt(scratch.getUint32(0));
+      }
+      scratch.setFloat64(0, Number(value));
+      return scratch.getBigUint64(0);
+    case 'bcd':
+      return BigInt(`0x${BigInt(value)}`);
+    default:
+      return BigInt.asUintN(signal.bits, BigInt(value));
+  }
+}
+
+function refuse(signal: Signal, value: string): never {
+  const { least, most } = limitsOf(signal.type, signal.bits);
   throw new Problem('value.doesNotFit', {
-    field: field.name,
-    value: String(value),
+    field: signal.name,
+    value,
     least: String(least),
     most: String(most),
   });

@@ -1,6 +1,6 @@
 /**
- * The elementary types of IEC 61131-3:2013, table 10, that an image can hold, with their widths in bits; BITS is a group
- * of 1 to 64 neighbouring bits.
+ * The elementary types of IEC 61131-3:2013, table 10, that an image can hold, with their widths in bits; and runs of
+ * bits, BCD digits, characters and raw bytes, whose length belongs to the field.
  */
 export const fieldTypes = {
   BOOL: { bits: 1, reads: 'boolean' },
@@ -19,27 +19,47 @@ export const fieldTypes = {
   REAL: { bits: 32, reads: 'float' },
   LREAL: { bits: 64, reads: 'float' },
   BITS: { bits: undefined, reads: 'unsigned' },
-} as const satisfies Record<
-  string,
-  { bits: number | undefined; reads: 'boolean' | 'signed' | 'unsigned' | 'float' }
->;
+  BCD: { bits: undefined, reads: 'bcd' },
+  STRING: { bits: undefined, reads: 'text' },
+  BYTES: { bits: undefined, reads: 'bytes' },
+} as const satisfies Record<string, { bits: number | undefined; reads: string }>;
 
 export type FieldType = keyof typeof fieldTypes;
+export type Reads = (typeof fieldTypes)[FieldType]['reads'];
 
 export const fieldTypeNames = Object.keys(fieldTypes) as [FieldType, ...FieldType[]];
 
-/** A bit, a number, or, where a number would lose digits (more than 32 bits, not floating), a bigint. */
-export type Value = boolean | number | bigint;
+/** How the raw bits of a type are read. */
+export const readsOf = (field: { type: FieldType }): Reads => fieldTypes[field.type].reads;
+
+/** Whether the raw value is a number: neither a bit, nor characters, nor raw bytes. */
+export const isNumber = (field: { type: FieldType }): boolean =>
+  !['boolean', 'text', 'bytes'].includes(readsOf(field));
+
+/** Whether a field of this type may begin at any bit. */
+export const goesAnywhere = (type: FieldType): boolean =>
+  type === 'BOOL' || type === 'BITS' || type === 'BCD';
+
+/**
+ * A raw value: a bit; a number or, where a number would lose digits (more than 32 bits, not floating), a bigint; the
+ * characters of a text; raw bytes as hex pairs. BCD with a digit above 9 is NaN.
+ */
+export type Value = boolean | number | bigint | string;
 
 /**
  * The least and the greatest raw value of a type (IEC 61131-3:2013, table 10); for floating types the largest finite
- * magnitude of IEEE 754 binary32 and binary64.
+ * magnitude of IEEE 754 binary32 and binary64; for BCD as many nines as it has digits. Bits count as numbers 0 and 1;
+ * characters and raw bytes have no limits.
  */
 export function limitsOf(type: FieldType, bits: number): { least: number | bigint; most: number | bigint } {
   const reads = fieldTypes[type].reads;
   if (reads === 'float') {
     const most = bits === 32 ? (2 - 2 ** -23) * 2 ** 127 : Number.MAX_VALUE;
     return { least: -most, most };
+  }
+  if (reads === 'bcd') {
+    const most = 10n ** BigInt(bits / 4) - 1n;
+    return bits > 32 ? { least: 0n, most } : { least: 0, most: Number(most) };
   }
   const signed = reads === 'signed';
   if (bits > 32) {

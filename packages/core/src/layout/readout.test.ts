@@ -1,35 +1,44 @@
 import { describe, expect, test } from 'vitest';
-import { Field } from '../cell/model.js';
-import { readout, shortText } from './readout.js';
-import { decimalsOf, fromEngineering, parseValue, valueText } from './scaling.js';
+import type { Field } from '../cell/field.js';
+import { testImage, testSignal } from '../cell/testCell.js';
+import { readout } from './readout.js';
+import { signalsOf } from './signals.js';
+import { decimal } from './ratio.js';
+import { decimalsOf, parseValue, rawOf, readingOf, shortText } from './valueChain.js';
 
 const field = (part: Partial<Field> & Pick<Field, 'type' | 'at' | 'bits'>) =>
-  Field.parse({ id: 'f', name: 'speed', ...part });
+  testSignal({ id: 'f', name: 'speed', ...part });
+/** The readout of one signal that is alone in its image. */
+const alone = (signal: ReturnType<typeof field>, bytes: Uint8Array) => {
+  const { of: _of, ...own } = signal;
+  const image = testImage({ size: 22, fields: [own] });
+  return readout(image, signalsOf(image)[0]!, bytes);
+};
 const hertz = field({
   type: 'INT',
   at: 0,
   bits: 16,
-  scale: { numerator: 1, denominator: 100, offset: 0 },
+  scale: { factor: '1/100', offset: '0' },
   unit: 'Hz',
 });
 const percent = field({
   type: 'UINT',
   at: 0,
   bits: 16,
-  scale: { numerator: 1, denominator: 300, offset: 0 },
+  scale: { factor: '1/300', offset: '0' },
   unit: '%',
 });
 const celsius = field({
   type: 'UINT',
   at: 0,
   bits: 16,
-  scale: { numerator: 1, denominator: 500, offset: -10 },
+  scale: { factor: '1/500', offset: '-10' },
   unit: '°C',
 });
 
 describe('readout', () => {
   test('a speed of 250 is 2.50 Hz', () => {
-    const texts = readout(hertz, Uint8Array.of(0xfa, 0x00)).map((s) => `${s.title}: ${s.text}`);
+    const texts = alone(hertz, Uint8Array.of(0xfa, 0x00)).map((s) => `${s.title}: ${s.text}`);
     expect(texts).toEqual([
       'bytes 0–1: FA 00',
       'little first: 16#00FA',
@@ -43,17 +52,17 @@ describe('readout', () => {
     const tare = field({ type: 'BOOL', at: 124, bits: 1, labels: [{ value: 1, text: 'tare is applied' }] });
     const image = new Uint8Array(22);
     image[15] = 0x13;
-    expect(readout(tare, image).map((s) => s.text)).toEqual(['13', '1', 'tare is applied']);
+    expect(alone(tare, image).map((s) => s.text)).toEqual(['13', '1', 'tare is applied']);
     expect(shortText(tare, true)).toBe('tare is applied');
   });
 
   test('a group across bytes shows its own bits', () => {
     const group = field({ type: 'BITS', at: 4, bits: 8 });
-    expect(readout(group, Uint8Array.of(0xf0, 0x0a)).at(-1)?.text).toBe('175');
+    expect(alone(group, Uint8Array.of(0xf0, 0x0a)).at(-1)?.text).toBe('175');
   });
 
   test('bytes that are not there end the readout', () => {
-    expect(readout(hertz, Uint8Array.of(1))).toHaveLength(1);
+    expect(alone(hertz, Uint8Array.of(1))).toHaveLength(1);
   });
 });
 
@@ -67,7 +76,7 @@ describe('scaling', () => {
   test('write is the inverse of read for every raw number', () => {
     for (const f of [hertz, celsius, percent]) {
       const raws = Array.from({ length: 30_001 }, (_, raw) => raw);
-      expect(raws.filter((raw) => fromEngineering(f, Number(valueText(f, raw))) !== raw)).toEqual([]);
+      expect(raws.filter((raw) => rawOf(f, decimal(readingOf(f, raw).text)!).raw !== raw)).toEqual([]);
     }
   });
 
@@ -77,7 +86,7 @@ describe('scaling', () => {
     ['-0.01', -1],
     ['16#00FA', 250],
     ['2#1010', 10],
-  ])('typed %s is raw %i', (typed, raw) => expect(parseValue(hertz, typed)).toBe(raw));
+  ])('typed %s is raw %i', (typed, raw) => expect(parseValue(hertz, typed)).toEqual({ raw }));
 
   test.each(['', 'fast', '1e999', '16#XYZ'])('typed "%s" is refused', (typed) =>
     expect(() => parseValue(hertz, typed)).toThrow(/no value/),
@@ -93,7 +102,7 @@ describe('scaling', () => {
         { value: 1, text: 'on' },
       ],
     });
-    expect(['1', 'on', 'ON', '0', 'off'].map((t) => parseValue(bit, t))).toEqual([
+    expect(['1', 'on', 'ON', '0', 'off'].map((t) => parseValue(bit, t).raw)).toEqual([
       true,
       true,
       true,
@@ -105,7 +114,7 @@ describe('scaling', () => {
 
   test('64-bit numbers keep every digit', () => {
     const wide = field({ type: 'ULINT', at: 0, bits: 64 });
-    expect(parseValue(wide, '18446744073709551615')).toBe(18_446_744_073_709_551_615n);
-    expect(valueText(wide, 18_446_744_073_709_551_615n)).toBe('18446744073709551615');
+    expect(parseValue(wide, '18446744073709551615').raw).toBe(18_446_744_073_709_551_615n);
+    expect(readingOf(wide, 18_446_744_073_709_551_615n).text).toBe('18446744073709551615');
   });
 });

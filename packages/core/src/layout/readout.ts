@@ -1,74 +1,137 @@
-import type { Field } from '../cell/model.js';
+import type { Image } from '../cell/image.js';
+import { bytesOf, swappedByte } from './byteOrder.js';
 import { compileCodec } from './codec.js';
-import { fieldTypes, type Value } from './fieldTypes.js';
-import { valueText } from './scaling.js';
+import { isNumber, readsOf } from './fieldTypes.js';
+import { signalsOf, type Signal } from './signals.js';
+import { readingOf } from './valueChain.js';
 
 /** One step of the way from bytes to meaning. */
 export interface ReadoutStep {
-  step: 'bytes' | 'ordered' | 'raw' | 'scaled' | 'value' | 'label';
+  step: 'bytes' | 'ordered' | 'raw' | 'signed' | 'scaled' | 'value' | 'limits' | 'label';
   /** What was done, such as 'bytes 14–15' or 'little first'. */
   title: string;
   text: string;
 }
 
+type Layout = Pick<Image, 'fields' | 'groups' | 'order' | 'swapped' | 'size'>;
+
 const hex = (value: number | bigint, digits: number) =>
   value.toString(16).toUpperCase().padStart(digits, '0');
+const pairs = (bytes: readonly number[]) => bytes.map((b) => hex(b, 2)).join(' ');
+
+const orderTitles = {
+  little: 'little first',
+  big: 'big first',
+  bigSwapped: 'words swapped, big first in each',
+  littleSwapped: 'words in order, little first in each',
+} as const;
 
 /**
- * The readout of a field: bytes → ordered → raw number → scaled → value with unit → label. Bytes beyond the end of
- * `image` count as absent: the readout then ends after the first step.
+ * The readout of a signal: bytes → ordered → raw number → signed → scaled → value with unit → label. `bytes` are those
+ * of the whole image as they came; a signal that they do not reach ends after the first step.
  */
-export function readout(field: Field, image: Uint8Array): ReadoutStep[] {
-  const first = field.at >> 3;
-  const last = (field.at + field.bits - 1) >> 3;
-  const there = image.subarray(first, last + 1);
-  const range = first === last ? `byte ${first}` : `bytes ${first}–${last}`;
-  const steps: ReadoutStep[] = [
-    { step: 'bytes', title: range, text: [...there].map((b) => hex(b, 2)).join(' ') || 'none' },
-  ];
-  if (there.length < last - first + 1) return steps;
+export function readout(image: Layout, signal: Signal, bytes: Uint8Array): ReadoutStep[] {
+  const { first, count } = bytesOf(signal);
+  const last = first + count - 1;
+  const range = count === 1 ? `byte ${first}` : `bytes ${first}–${last}`;
+  const wire = Array.from({ length: count }, (_, i) => {
+    const byte = first + i;
+    return bytes[image.swapped ? swappedByte(byte, image.size) : byte];
+  });
+  const there = wire.filter((b) => b !== undefined);
+  const title = image.swapped ? `${range}, swapped back in each word` : range;
+  const steps: ReadoutStep[] = [{ step: 'bytes', title, text: pairs(there) || 'none' }];
+  if (there.length < count) return steps;
 
-  const whole = there.reduceRight((sum, byte) => (sum << 8n) | BigInt(byte), 0n);
-  if (there.length > 1)
-    steps.push({ step: 'ordered', title: 'little first', text: `16#${hex(whole, there.length * 2)}` });
+  const { sign, decimals } = signal;
+  const needed = signalsOf(image).filter(
+    (s) =>
+      s.id === signal.id ||
+      (sign?.way === 'bit' && s.of === sign.field) ||
+      (decimals?.way === 'field' && s.of === decimals.field),
+  );
+  const codec = compileCodec(needed, image.swapped ? image.size : undefined);
+  if (codec.bytes > bytes.length) return steps;
+  codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
+  const index = codec.signals.findIndex((s) => s.id === signal.id);
+  const raw = codec.valueAt(index);
+  const around = codec.aroundAt(index);
+  const reading = readingOf(signal, raw, around);
+  const reads = readsOf(signal);
 
-  const codec = compileCodec([field]);
-  codec.decode(new DataView(image.buffer, image.byteOffset, image.byteLength));
-  const value = codec.valueAt(0);
-  if (field.bits % 8 !== 0 || field.at % 8 !== 0) {
-    const bits = BigInt.asUintN(field.bits, whole >> BigInt(field.at & 7));
-    const place = field.bits === 1 ? `bit ${field.at & 7}` : `${field.bits} bits from bit ${field.at & 7}`;
+  if (isNumber(signal) && count > 1) {
+    const whole = compileCodec([{ ...signal, at: first * 8, bits: Math.min(64, count * 8), type: 'BITS' }]);
+    const padded = new Uint8Array(first + count);
+    padded.set(there, first);
+    whole.decode(new DataView(padded.buffer));
+    steps.push({
+      step: 'ordered',
+      title: orderTitles[signal.order],
+      text: `16#${hex(BigInt(whole.valueAt(0) as number), count * 2)}`,
+    });
+  }
+  if (signal.bits % 8 !== 0 || signal.at % 8 !== 0) {
+    const bits = compileCodec([{ ...signal, type: 'BITS', sign: null, decimals: null }]);
+    const all = new Uint8Array(first + count);
+    all.set(there, first);
+    bits.decode(new DataView(all.buffer));
+    const own = BigInt(bits.valueAt(0) as number);
+    const place =
+      signal.bits === 1 ? `bit ${signal.at & 7}` : `${signal.bits} bits from bit ${signal.at & 7}`;
     steps.push({
       step: 'raw',
       title: place,
-      text: field.bits === 1 ? String(bits) : `2#${bits.toString(2).padStart(field.bits, '0')}`,
+      text: signal.bits === 1 ? String(own) : `2#${own.toString(2).padStart(signal.bits, '0')}`,
     });
   }
-  if (typeof value !== 'boolean') steps.push({ step: 'raw', title: `as ${field.type}`, text: String(value) });
-  if (field.scale) {
-    const { numerator, denominator, offset } = field.scale;
-    const factor = denominator === 1 ? `× ${numerator}` : `× ${numerator}/${denominator}`;
-    const plus = offset === 0 ? '' : offset < 0 ? ` − ${-offset}` : ` + ${offset}`;
-    steps.push({ step: 'scaled', title: factor + plus, text: valueText(field, value) });
-  }
-  if (field.unit)
-    steps.push({ step: 'value', title: 'with unit', text: `${valueText(field, value)} ${field.unit}` });
-  const label = labelOf(field, value);
-  if (label) steps.push({ step: 'label', title: 'means', text: label });
+  if (reads === 'text') steps.push({ step: 'raw', title: 'characters', text: `'${String(raw)}'` });
+  else if (isNumber(signal))
+    steps.push({
+      step: 'raw',
+      title: reads === 'bcd' ? 'digits' : `as ${signal.type}`,
+      text: Number.isNaN(raw) && reads === 'bcd' ? reading.text : String(raw),
+    });
+  if (reading.special) return [...steps, { step: 'label', title: 'special number', text: reading.special }];
+  if (reading.signed !== undefined) steps.push(...numberSteps(signal, reading, around.places));
+  if (reading.acts !== undefined)
+    steps.push({
+      step: 'label',
+      title: 'normally closed: 0 acts',
+      text: reading.acts ? 'acts' : 'at rest',
+    });
+  if (reading.label !== undefined) steps.push({ step: 'label', title: 'means', text: reading.label });
+  if (reading.bitTexts.length)
+    steps.push({ step: 'label', title: 'set bits mean', text: reading.bitTexts.join(', ') });
   return steps;
 }
 
-/** The text that a field's labels give to a value, if any. */
-export function labelOf(field: Field, value: Value): string | undefined {
-  if (fieldTypes[field.type].reads === 'float') return undefined;
-  const raw = Number(value);
-  return field.labels.find((l) => l.value === raw)?.text;
-}
-
-/** Value with unit, or its label: the short form for tapes and tables. */
-export function shortText(field: Field, value: Value): string {
-  const label = labelOf(field, value);
-  const text = valueText(field, value);
-  if (label) return field.type === 'BOOL' ? label : `${text} · ${label}`;
-  return field.unit ? `${text} ${field.unit}` : text;
+function numberSteps(signal: Signal, reading: ReturnType<typeof readingOf>, places = 0): ReadoutStep[] {
+  const { sign, decimals, scale, unit, limits } = signal;
+  const steps: ReadoutStep[] = [];
+  if (sign?.way === 'offset')
+    steps.push({
+      step: 'signed',
+      title: `offset binary, − 2^${signal.bits - 1}`,
+      text: String(reading.signed),
+    });
+  if (sign?.way === 'bit')
+    steps.push({
+      step: 'signed',
+      title: `magnitude, sign from ${sign.field === signal.of ? 'its own' : 'another'} bit`,
+      text: String(reading.signed),
+    });
+  const point = decimals ? (decimals.way === 'field' ? places : decimals.places) : 0;
+  const factor = scale ? ` × ${scale.factor}` : '';
+  const offset =
+    !scale || /^-?0+(\.0+)?$/.test(scale.offset) ? '' : ` + ${scale.offset}`.replace('+ -', '− ');
+  const parts = `${decimals ? `${point} decimals` : ''}${factor}${offset}`.trim();
+  if (parts) steps.push({ step: 'scaled', title: parts, text: reading.text });
+  if (unit) steps.push({ step: 'value', title: 'with unit', text: `${reading.text} ${unit}` });
+  if (limits && reading.beyond)
+    steps.push({
+      step: 'limits',
+      title: `limits ${limits.least ?? '…'} to ${limits.most ?? '…'}`,
+      text: `${reading.beyond} the limits`,
+    });
+  return steps;
 }

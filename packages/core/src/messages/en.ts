@@ -23,6 +23,10 @@ export const en: Dictionary = {
     says: `The file does not call itself a Fadenkreuz cell; it starts with ${f.found}.`,
     cure: 'Choose a file that was exported as a cell file.',
   }),
+  'file.notAWorkbook': (f) => ({
+    says: `The file is no workbook that can be read: ${f.reason}.`,
+    cure: 'Save it as .xlsx or .csv, or copy its rows and paste them.',
+  }),
   'file.version': (f) => ({
     says: `The file is of version ${f.found}; this program reads version ${f.known}.`,
     cure: 'Open it with a newer program, or export it from one in this version.',
@@ -43,6 +47,26 @@ export const en: Dictionary = {
     says: `"${f.value}" is no value for ${f.field}.`,
     cure: 'Enter a number; a bit takes 0 or 1.',
   }),
+  'value.outsideLimits': (f) => ({
+    says: `${f.value} ${f.unit} lies outside the limits of ${f.field}, ${f.least} to ${f.most} ${f.unit}.`,
+    cure: 'Enter a value between them, or correct the limits of the field.',
+  }),
+  'value.noSign': (f) => ({
+    says: `${f.field} has no bit for its sign.`,
+    cure: 'Enter a positive value, or name the field that holds its sign.',
+  }),
+  'value.noSuchCharacter': (f) => ({
+    says: `The text has a character that ${f.encoding} cannot write in ${f.field}.`,
+    cure: 'Leave it out, or set the encoding that the device reads.',
+  }),
+  'value.textTooLong': (f) => ({
+    says: `The text takes ${f.bytes} bytes; ${f.field} has room for ${f.room}.`,
+    cure: 'Shorten it.',
+  }),
+  'value.bytesMissing': (f) => ({
+    says: `${f.bytes} bytes were given; ${f.field} holds ${f.need}.`,
+    cure: `Enter ${f.need} pairs of hex digits.`,
+  }),
   'address.unreadable': (f) => ({
     says: `"${f.text}" is no address of this image.`,
     cure: `Write it like ${f.example}.`,
@@ -50,6 +74,18 @@ export const en: Dictionary = {
   'address.outside': (f) => ({
     says: `${f.text} lies outside ${f.image}.`,
     cure: `Its last address is ${f.last}.`,
+  }),
+  'address.noSuchBit': (f) => ({
+    says: `There is no such bit in ${f.unit}.`,
+    cure: `Its bits are ${f.first} to ${f.last}.`,
+  }),
+  'address.otherDirection': (f) => ({
+    says: `${f.text} is an address of the other direction, not of ${f.image}.`,
+    cure: `Write it like ${f.example}, or turn to the other image.`,
+  }),
+  'expression.wrong': (f) => ({
+    says: `${f.expression}: ${f.reason}, at character ${f.at + 1}.`,
+    cure: 'Use field names, numbers, + - * /, comparisons, a ? b : c, and the functions bits, lowest, highest, abs, min, max, round.',
   }),
   'edit.unknown': (f) => ({
     says: `There is no ${f.what} with the id ${f.id} in this cell.`,
@@ -76,6 +112,10 @@ export const en: Dictionary = {
     says: `There is no cell ${f.cell}.`,
     cure: 'Choose one from the list of cells.',
   }),
+  'cell.noSuchVersion': (f) => ({
+    says: `There is no version ${f.version} of this cell.`,
+    cure: `Its versions are 1 to ${f.now}.`,
+  }),
   'field.overlap': (f) => ({
     says: `${f.first} and ${f.second} both use bits ${f.fromBit} to ${f.toBit} of ${f.image}.`,
     cure: 'Move or shorten one of them.',
@@ -87,6 +127,82 @@ export const en: Dictionary = {
   'field.nameTwice': (f) => ({
     says: `${f.count} fields of ${f.image} are called ${f.name}.`,
     cure: 'Name each after what it does; code needs one name a signal.',
+  }),
+  'image.straddles': (f) => ({
+    says: `${f.fields === 1 ? 'A value' : `${f.fields} values`} of ${f.image}, ${f.first} first, ${f.fields === 1 ? 'lies' : 'lie'} across two ${f.elementBits}-bit elements of the controller.`,
+    cure: 'If the manual agrees, code must put the parts together, as the written code does; if not, the base of the addresses may be wrong.',
+  }),
+  'field.oddUnderSwap': (f) => ({
+    says: `${f.field} of ${f.image} begins at the odd byte ${f.byte}, and the bytes of each word are swapped on the way.`,
+    cure: 'Its bytes arrive in two different words: put them together by hand, or have the device place it at an even byte.',
+  }),
+  'field.halvesApart': (f) => ({
+    says: `${f.first} and ${f.second} of ${f.image} are named as halves of one value, with ${f.bits} bits between them.`,
+    cure: 'Compare the addresses with the manual; halves lie side by side as a rule.',
+  }),
+  'field.signNowhere': (f) => ({
+    says: `The sign of ${f.field} in ${f.image} should come from ${f.where}.`,
+    cure: 'Choose the field and the bit that hold the sign.',
+  }),
+  'field.signUnused': (f) => ({
+    says: `${f.field} of ${f.image} is read as positive always, though ${f.sign} stands beside it.`,
+    cure: `Take its sign from ${f.sign}.`,
+  }),
+  'field.decimalsNowhere': (f) => ({
+    says: `The decimal point of ${f.field} in ${f.image} should come from a field that is gone or is no number.`,
+    cure: 'Choose the field that holds the decimal places, or state them.',
+  }),
+  'field.unitMissing': (f) => ({
+    says: `${f.field} of ${f.image} is scaled, but has no unit.`,
+    cure: 'Enter the unit of the scaled value.',
+  }),
+  'field.limitsOutOfRange': (f) => ({
+    says: `${f.field} of ${f.image} is limited to ${f.limits}, but its raw numbers only reach ${f.range}.`,
+    cure: 'Compare factor and type with the manual.',
+  }),
+  'field.coarseSteps': (f) => ({
+    says: `${f.field} of ${f.image} has only ${f.steps} raw numbers between its limits ${f.limits}.`,
+    cure: 'The factor seems too large: compare it with the manual.',
+  }),
+  'field.factorTooFine': (f) => ({
+    says: `With the factor ${f.factor}, ${f.field} of ${f.image} comes to ${f.greatest}, where a REAL cannot tell its steps apart.`,
+    cure: 'Compare factor and offset with the manual, or use an LREAL in the controller.',
+  }),
+  'field.labelOutside': (f) => ({
+    says: `${f.field} of ${f.image} has a text for ${f.values}, but holds ${f.least} to ${f.most}.`,
+    cure: 'Correct the number, or give the field the length that the manual says.',
+  }),
+  'field.safetyCommand': (f) => ({
+    says: `${f.field} of ${f.image} serves a safety function, but a standard protocol carries it.`,
+    cure: 'Let the safety circuit act; what goes over this link may only ask and report.',
+  }),
+  'image.orderNotStated': (f) => ({
+    says: `${f.device} can send in either byte order, and ${f.image} does not say which (${f.fields} fields, ${f.first} first).`,
+    cure: 'State the order that is set in the device; read one known value to be sure.',
+  }),
+  'image.baseDoubtful': (f) => ({
+    says: `${f.field} lies past the end of ${f.image}; one unit of ${f.unitBits} bits further up, all ${f.fields} fields would fit.`,
+    cure: 'The manual seems to count from 1 where 0 was taken: move all fields forward by one unit.',
+  }),
+  'image.rangeBaseDoubtful': (f) => ({
+    says: `Signals ${f.first} to ${f.last} from point ${f.point} end one bit behind the ${f.bits} bits of ${f.image}.`,
+    cure: `The manual seems to count points from 0: start at point ${f.start}.`,
+  }),
+  'image.rangePastEnd': (f) => ({
+    says: `Signals ${f.first} to ${f.last} from point ${f.point} do not fit the ${f.bits} bits of ${f.image}.`,
+    cure: 'Correct the count or the first point, or make the image larger.',
+  }),
+  'image.notationUnknown': (f) => ({
+    says: `${f.image} is numbered in the notation ${f.notation}, which is not described.`,
+    cure: 'Choose another notation, or describe this one for the cell.',
+  }),
+  'derived.nameUnknown': (f) => ({
+    says: `${f.name} of ${f.image} is computed from ${f.missing}, which is not there.`,
+    cure: 'Use the names of fields of this image, with underscores for all other characters.',
+  }),
+  'derived.wrong': (f) => ({
+    says: `${f.name} of ${f.image} cannot be computed. ${f.reason}`,
+    cure: 'Correct its expression.',
   }),
   'image.notWholeElements': (f) => ({
     says: `${f.image} has ${f.size} bytes, which is no whole number of the controller's ${f.elementBits}-bit elements.`,

@@ -1,3 +1,4 @@
+import type { Edit } from '../cell/edits.js';
 import type { Code, Facts } from './facts.js';
 import { wordingOf, type ProblemReport } from './problem.js';
 
@@ -15,9 +16,17 @@ export interface Place {
 export interface Finding extends ProblemReport {
   severity: Severity;
   place: Place;
+  /** The edit that cures it, where one does, and what the button says. */
+  mend?: { title: string; edit: Edit };
 }
 
 /** A finding with its sentence filled in. */
-export function finding<C extends Code>(code: C, severity: Severity, place: Place, facts: Facts[C]): Finding {
-  return { code, severity, place, facts, ...wordingOf(code, facts) };
+export function finding<C extends Code>(
+  code: C,
+  severity: Severity,
+  place: Place,
+  facts: Facts[C],
+  mend?: Finding['mend'],
+): Finding {
+  return { code, severity, place, facts, ...wordingOf(code, facts), ...(mend ? { mend } : {}) };
 }

@@ -13,8 +13,9 @@ export type Arm = z.infer<typeof Arm>;
 
 export const Write = z.strictObject({
   device: z.string().max(40),
-  field: z.string().max(40),
-  value: z.string().max(80),
+  /** Id of a signal: of a field, or of one element of a repeated field. */
+  field: z.string().max(80),
+  value: z.string().max(4000),
 });
 export type Write = z.infer<typeof Write>;
 

@@ -1,4 +1,4 @@
-import { check, Problem, type Cell, type Device, type Finding, type Link } from '@fadenkreuz/core';
+import { check, Problem, signalsOf, type Cell, type Device, type Finding, type Link } from '@fadenkreuz/core';
 import { finding } from '@fadenkreuz/core';
 import type { Tap } from '../capture/tap.js';
 import { Originator } from '../ethernetip/originator.js';
@@ -27,10 +27,13 @@ export interface BenchOptions {
   standIn?: (device: Device, schedule: Schedule) => StandIn;
 }
 
-/** Everything of a link but its fields: when it changes, the connection must be opened anew. */
+/** How the bytes of an image are read is no matter of its connection. */
+const layoutKeys = new Set(['fields', 'groups', 'derived', 'order', 'swapped', 'numbering', 'start']);
+
+/** Everything of a link but its layout: when it changes, the connection must be opened anew. */
 const connectionOf = (device: Device, link: Link): string =>
   JSON.stringify([device.address, device.identity, link], (key, value) =>
-    key === 'fields' ? undefined : (value as unknown),
+    layoutKeys.has(key) ? undefined : (value as unknown),
   );
 
 /** The running set: stand-ins of a cell and the originator that holds the links to them. */
@@ -113,7 +116,7 @@ export class Bench {
   write(deviceId: string, fieldId: string, typed: string): void {
     const device = this.cell.devices.find((d) => d.id === deviceId);
     if (!device) throw new Problem('edit.unknown', { what: 'device', id: deviceId });
-    const link = device.links.find((l) => l.command.fields.some((f) => f.id === fieldId));
+    const link = device.links.find((l) => signalsOf(l.command).some((s) => s.id === fieldId));
     if (!link) throw new Problem('edit.unknown', { what: 'command field', id: fieldId });
     const cyclic = this.originator.links.get(link.id);
     if (!cyclic) throw new Problem('bench.noOpenLink', { device: device.name });

@@ -1,8 +1,7 @@
 import { randomInt } from 'node:crypto';
 import {
-  compileCodec,
+  codecOf,
   finding,
-  parseValue,
   Problem,
   type Codec,
   type Device,
@@ -92,7 +91,7 @@ export class CyclicLink {
   ) {
     this.feedback = new Uint8Array(link.feedback.size);
     this.command = new Uint8Array(link.command.size);
-    this.codec = compileCodec(insideFields(link));
+    this.codec = codecOf(link.command);
   }
 
   private get address(): string {
@@ -105,18 +104,17 @@ export class CyclicLink {
 
   /** Takes over another layout of the command image; bytes and connection stay. */
   relayout(link: Link): void {
-    this.codec = compileCodec(insideFields(link));
+    this.codec = codecOf(link.command);
   }
 
   /** Puts what a person typed into the command image. Throws when it does not fit or the link is not open. */
   write(fieldId: string, typed: string): void {
     if (this.state !== 'open') throw new Problem('bench.noOpenLink', { device: this.device.name });
-    const index = this.codec.fields.findIndex((f) => f.id === fieldId);
-    const field = this.codec.fields[index];
-    if (!field) throw new Problem('edit.unknown', { what: 'field', id: fieldId });
+    const index = this.codec.signals.findIndex((s) => s.id === fieldId);
+    if (index < 0) throw new Problem('edit.unknown', { what: 'field', id: fieldId });
     const view = new DataView(this.command.buffer);
     this.codec.decode(view);
-    this.codec.setValue(index, parseValue(field, typed));
+    this.codec.setTyped(index, typed);
     this.codec.encode(view);
   }
 
@@ -263,8 +261,6 @@ export class CyclicLink {
 const managerPath = [logical('class', classes.connectionManager), logical('instance', 1)];
 
 /** Fields past the end of their image cannot be written; a finding of the design points at them. */
-const insideFields = ({ command }: Link) => command.fields.filter((f) => f.at + f.bits <= command.size * 8);
-
 function plainReason(error: unknown): string {
   const code = (error as NodeJS.ErrnoException).code;
   const known: Record<string, string> = {

@@ -2,7 +2,10 @@
   import type { BothSides } from '@fadenkreuz/core';
   import { placeOfBit, tapeMargin, type TapeShape } from '$lib/desk/tape.js';
 
-  /** The crosshair over a tape: a line to both margins with the addresses, and one through the column. */
+  /**
+   * The crosshair over a tape: the bit, a line to both margins with the addresses, and one through the column. Across the
+   * tape itself the row's line is drawn by the tape, behind the fields, so that it strikes no name out.
+   */
   let { shape, bit, height, sides }: { shape: TapeShape; bit: number; height: number; sides: BothSides } =
     $props();
 
@@ -13,7 +16,6 @@
   const width = $derived(shape.rowBits * shape.cell);
   const place = $derived(placeOfBit(bit, shape));
   const left = $derived(tapeMargin + place.left);
-  const right = $derived(left + shape.cell);
   const middle = $derived(place.top + shape.rowHeight / 2);
   const below = $derived(place.top + shape.rowHeight);
   const column = $derived(left + shape.cell / 2 - 1);
@@ -23,10 +25,8 @@
     { id: 'device-address', text: sides.device.text, x: `left:${width + tapeMargin + gap}px` },
   ]);
   const lines = $derived([
-    { left: tapeMargin - reach, top: middle - 1, width: left - tapeMargin + reach, height: 2 },
-    { left: right, top: middle - 1, width: tapeMargin + width + reach - right, height: 2 },
-    { left: column, top: 0, width: 2, height: place.top },
-    { left: column, top: below, width: 2, height: height - below },
+    { left: tapeMargin - reach, top: middle - 1, width: reach, height: 2 },
+    { left: tapeMargin + width, top: middle - 1, width: reach, height: 2 },
   ]);
 </script>
 
@@ -37,6 +37,15 @@
       style:left="{line.left}px"
       style:top="{line.top}px"
       style:width="{line.width}px"
+      style:height="{line.height}px"
+    ></div>
+  {/each}
+  {#each [{ top: 0, height: place.top }, { top: below, height: height - below }] as line (line.top)}
+    <div
+      class="absolute bg-accent opacity-60"
+      style:left="{column}px"
+      style:top="{line.top}px"
+      style:width="2px"
       style:height="{line.height}px"
     ></div>
   {/each}

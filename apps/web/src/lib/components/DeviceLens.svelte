@@ -1,9 +1,16 @@
 <script lang="ts">
   import { behaviours, imagesOf, type Device, type Image } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
+  import CopyDevice from './CopyDevice.svelte';
+  import FindingLine from './FindingLine.svelte';
   import LensEntry from './LensEntry.svelte';
 
-  let { device, onremoved }: { device: Device; onremoved: () => void } = $props();
+  interface Props {
+    device: Device;
+    onremoved: () => void;
+    oncopied: (id: string) => void;
+  }
+  let { device, onremoved, oncopied }: Props = $props();
   const desk = useDesk();
 
   const setDevice = (set: Record<string, unknown>) =>
@@ -33,11 +40,7 @@
 <h2 class="font-mono text-lg font-semibold break-words">{device.name}</h2>
 <p class="text-faint">{[device.kind, device.maker].filter(Boolean).join(' · ')}</p>
 
-{#each findings as finding, i (i)}
-  <p class="mt-3 border-l-[3px] border-base-content py-0.5 pl-3">
-    <b>{finding.severity}</b> · {finding.says} <span class="text-faint">{finding.cure}</span>
-  </p>
-{/each}
+{#each findings as finding, i (i)}<FindingLine {finding} />{/each}
 
 {#each device.links as link (link.id)}
   <h3 class="lens-heading">Link</h3>
@@ -149,6 +152,18 @@
 <h3 class="lens-heading">Place</h3>
 <LensEntry title="serves" class="w-52" value={device.serves} take={(serves) => setDevice({ serves })} />
 <LensEntry title="maker" class="w-44" value={device.maker} take={(maker) => setDevice({ maker })} />
+
+<label class="lens-row">
+  byte order is a setting of the device
+  <input
+    type="checkbox"
+    class="checkbox checkbox-sm"
+    checked={device.orderSelectable}
+    onchange={(event) => setDevice({ orderSelectable: event.currentTarget.checked })}
+  />
+</label>
+
+<CopyDevice {device} {oncopied} />
 
 <button
   class="btn mt-5 btn-sm"

@@ -1,81 +1,48 @@
 <script lang="ts">
   import {
     bothSides,
-    fieldTypeNames,
+    everyAddress,
     freeRuns,
     readout,
-    type Device,
+    type AddressScene,
     type Field,
-    type Image,
+    type Signal,
   } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { newField, retypeField } from '$lib/desk/fieldEdits.js';
-  import LensEntry from './LensEntry.svelte';
+  import { newField } from '$lib/desk/fieldEdits.js';
+  import { typeText } from '$lib/desk/fieldTexts.js';
+  import ArrangeTools from './ArrangeTools.svelte';
+  import FieldForm from './FieldForm.svelte';
+  import FindingLine from './FindingLine.svelte';
 
   interface Props {
-    device: Device;
-    image: Image;
-    field: Field | undefined;
+    scene: AddressScene;
+    signal: Signal | undefined;
     bit: number;
     bytes: Uint8Array | undefined;
     nameInput?: HTMLInputElement | undefined;
   }
-  let { device, image, field, bit, bytes, nameInput = $bindable() }: Props = $props();
+  let { scene, signal, bit, bytes, nameInput = $bindable() }: Props = $props();
   const desk = useDesk();
 
-  const sides = $derived(bothSides(image, bit, desk.cell.controller.elementBits));
-  const steps = $derived(field && bytes ? readout(field, bytes) : []);
+  const image = $derived(scene.image);
+  const field: Field | undefined = $derived(image.fields.find((f) => f.id === signal?.of));
+  const sides = $derived(bothSides(scene, bit));
+  const steps = $derived(signal && bytes ? readout(image, signal, bytes) : []);
   const findings = $derived(
     desk.findings.filter(
       (f) => f.place.image === image.id && (!f.place.field || f.place.field === field?.id),
     ),
   );
   const run = $derived(freeRuns(image).find((r) => r.at <= bit && bit < r.at + r.bits));
-
-  const set = (values: Partial<Field>) =>
-    field ? desk.edit({ edit: 'field.set', image: image.id, field: field.id, set: values }) : false;
-
-  function setPlace(text: string): boolean {
-    const match = /^\s*(-?\d+)(?:\s*[.·]\s*(\d+))?\s*$/.exec(text);
-    return set({ at: match ? Number(match[1]) * 8 + Number(match[2] ?? 0) : NaN });
-  }
-  function setFactor(text: string): boolean {
-    if (text.trim() === '') return set({ scale: null });
-    const [numerator, denominator = '1'] = text.split('/');
-    return set({
-      scale: {
-        numerator: Number(numerator),
-        denominator: Number(denominator),
-        offset: field?.scale?.offset ?? 0,
-      },
-    });
-  }
-  function setOffset(text: string): boolean {
-    const scale = field?.scale ?? { numerator: 1, denominator: 1, offset: 0 };
-    return set({ scale: { ...scale, offset: Number(text.replace(',', '.')) } });
-  }
-  function setLabels(text: string): boolean {
-    const labels = text
-      .split(/[,;]/)
-      .map((part) => part.trim())
-      .filter(Boolean)
-      .map((part) => {
-        const [value, ...words] = part.split('=');
-        return { value: words.length ? Number(value) : NaN, text: words.join('=').trim() };
-      });
-    return set({ labels });
-  }
+  let showAll = $state(false);
 </script>
 
-<h2 class="text-lg font-semibold break-words">{field?.name ?? 'No field here'}</h2>
+<h2 class="text-lg font-semibold break-words">{signal?.name ?? 'No field here'}</h2>
 <p class="text-faint">
-  {#if field}
-    {field.type === 'BOOL'
-      ? 'single bit'
-      : field.type === 'BITS'
-        ? `group of ${field.bits} bits`
-        : field.type}, in
-    <span class="font-mono">{device.name}</span>
+  {#if signal}
+    {signal.type === 'BOOL' ? 'single bit' : typeText(signal)}, in
+    <span class="font-mono">{scene.device.name}</span>
     {image.direction}
   {:else if run}
     {run.bits} free bits from <span class="font-mono">byte {run.at >> 3} · bit {run.at & 7}</span>
@@ -84,23 +51,37 @@
 
 <h3 class="lens-heading">Both sides</h3>
 <div class="grid grid-cols-2 gap-2 font-mono text-[13px]">
-  <div class="rounded-field border border-base-300 px-2 py-1.5 whitespace-nowrap">
+  <div class="min-w-0 rounded-field border border-base-300 px-2 py-1.5">
     <div class="font-sans text-xs text-faint">controller · {sides.controller.side}</div>
-    <div>{sides.controller.text}</div>
+    <div class="wrap-anywhere">{sides.controller.text}</div>
     <div class="text-xs text-faint">{sides.controller.direct}</div>
   </div>
-  <div class="rounded-field border border-base-300 px-2 py-1.5 whitespace-nowrap">
+  <div class="min-w-0 rounded-field border border-base-300 px-2 py-1.5">
     <div class="font-sans text-xs text-faint">device · {sides.device.side}</div>
-    <div>{sides.device.text}</div>
-    <div class="text-xs text-faint">word {sides.device.word}</div>
+    <div class="wrap-anywhere">{sides.device.text}</div>
+    {#if sides.device.plain !== sides.device.text}
+      <div class="text-xs text-faint">{sides.device.plain}</div>
+    {/if}
   </div>
 </div>
+<button
+  class="mt-1 cursor-pointer text-xs underline"
+  aria-expanded={showAll}
+  onclick={() => (showAll = !showAll)}>{showAll ? 'Fewer notations' : 'In every notation'}</button
+>
+{#if showAll}
+  {#each everyAddress(scene, bit) as { notation, text } (notation.id)}
+    <div class="flex justify-between gap-2 border-b border-base-300 py-0.5 text-xs">
+      <span class="text-faint">{notation.title}</span><span class="text-right font-mono">{text}</span>
+    </div>
+  {/each}
+{/if}
 
-{#if field}
+{#if signal}
   <h3 class="lens-heading">Readout</h3>
   {#each steps as step, i (i)}
     <div class="lens-row">
-      <span>{step.title}</span>
+      <span class="min-w-0 whitespace-normal">{step.title}</span>
       <span
         class={[
           'min-w-0 text-right wrap-anywhere whitespace-normal',
@@ -116,83 +97,12 @@
 
 {#if findings.length}
   <h3 class="lens-heading">Findings here</h3>
-  {#each findings as finding, i (i)}
-    <p class="my-1.5 border-l-[3px] border-base-content pl-3">
-      <b>{finding.severity}</b> · {finding.says} <span class="text-faint">{finding.cure}</span>
-    </p>
-  {/each}
+  {#each findings as finding, i (i)}<FindingLine {finding} />{/each}
 {/if}
 
-{#if field}
-  <h3 class="lens-heading">Field</h3>
-  <LensEntry
-    title="name"
-    class="w-44 font-mono"
-    value={field.name}
-    take={(name) => set({ name: name.trim() })}
-    bind:element={nameInput}
-  />
-  <label class="lens-row">
-    type
-    <select
-      class="inplace cursor-pointer font-mono"
-      value={field.type}
-      onchange={(event) => desk.edit(retypeField(image, field, event.currentTarget.value as Field['type']))}
-    >
-      {#each fieldTypeNames as type (type)}<option>{type}</option>{/each}
-    </select>
-  </label>
-  <LensEntry
-    title="first bit, byte.bit"
-    class="w-20 font-mono"
-    value="{field.at >> 3}.{field.at & 7}"
-    take={setPlace}
-  />
-  <LensEntry
-    title="length, bits"
-    class="w-20 font-mono"
-    value={String(field.bits)}
-    label="length in bits"
-    disabled={field.type !== 'BITS'}
-    take={(text) => set({ bits: Number(text) })}
-  />
-  {#if field.type !== 'BOOL'}
-    <LensEntry
-      title="factor"
-      class="w-28 font-mono"
-      value={field.scale ? `${field.scale.numerator}/${field.scale.denominator}` : ''}
-      placeholder="1/100"
-      take={setFactor}
-    />
-    <LensEntry
-      title="offset"
-      class="w-28 font-mono"
-      value={field.scale ? String(field.scale.offset) : ''}
-      placeholder="0"
-      take={setOffset}
-    />
-    <LensEntry
-      title="unit"
-      class="w-20 font-mono"
-      value={field.unit}
-      placeholder="none"
-      take={(unit) => set({ unit: unit.trim() })}
-    />
-  {/if}
-  <LensEntry
-    title="labels"
-    class="w-44"
-    value={field.labels.map((l) => `${l.value} = ${l.text}`).join(', ')}
-    placeholder="0 = off, 1 = on"
-    take={setLabels}
-  />
-  <LensEntry
-    title="note"
-    class="w-52"
-    value={field.note}
-    placeholder="none"
-    take={(note) => set({ note: note.trim() })}
-  />
+{#if field && signal}
+  <FieldForm {image} {field} bind:nameInput />
+  <ArrangeTools {image} {field} {bit} />
   <button
     class="btn mt-4 btn-sm"
     onclick={() => desk.edit({ edit: 'field.remove', image: image.id, field: field.id })}
@@ -215,4 +125,5 @@
       {/if}
     {/each}
   </div>
+  <ArrangeTools {image} field={undefined} {bit} />
 {/if}

@@ -1,6 +1,15 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { allImages, bitOfAddress, bothSides, imageById, imageTitle, Problem } from '@fadenkreuz/core';
+  import {
+    allImages,
+    bitOfAddress,
+    bothSides,
+    imageTitle,
+    Problem,
+    sceneOf,
+    signalsOf,
+    type Signal,
+  } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import Search from '@lucide/svelte/icons/search';
   import { onMount } from 'svelte';
@@ -35,51 +44,74 @@
     { title: 'Stop the bench', detail: 'command', go: () => void desk.ask('DELETE', '') },
     { title: 'Undo', detail: desk.undoTitle ?? 'nothing to undo', go: () => desk.undo() },
     { title: 'Redo', detail: desk.redoTitle ?? 'nothing to redo', go: () => desk.redo() },
-    ...['line-up', 'sight', 'bench', 'hand-over'].map((view) => ({
-      title: `Go to ${view}`,
-      detail: 'view',
-      go: () => void goto(`${base}/${view}`),
-    })),
+    ...['line-up', 'sight', 'sight/table', 'sight/compare', 'sight/print', 'bench', 'hand-over'].map(
+      (view) => ({
+        title: `Go to ${view.replace('/', ', ')}`,
+        detail: 'view',
+        go: () => void goto(`${base}/${view}`),
+      }),
+    ),
   ]);
 
-  function addressHit(): Hit[] {
-    const image = desk.crosshair?.image;
-    if (!image || !/\d/.test(text)) return [];
-    try {
-      const place = imageById(desk.cell, image);
-      const bit = bitOfAddress(text, place.image, desk.cell.controller.elementBits);
-      const { controller, device } = bothSides(place.image, bit, desk.cell.controller.elementBits);
-      return [
-        {
-          title: `${controller.text} ↔ ${device.text}`,
-          detail: imageTitle(place.device, place.image.direction),
-          go: toBit(image, bit),
-        },
-      ];
-    } catch (error) {
-      if (error instanceof Problem) return [];
-      throw error;
-    }
+  /** What the text means as an address: in the image under the crosshair; a direct address in every image. */
+  function addressHits(): Hit[] {
+    if (!/\d/.test(text)) return [];
+    const direct = text.trim().startsWith('%');
+    return allImages(desk.cell)
+      .filter(({ image }) => direct || image.id === desk.crosshair?.image)
+      .flatMap((place) => {
+        const scene = sceneOf(desk.cell, place);
+        try {
+          const bit = bitOfAddress(text, scene);
+          const { controller, device } = bothSides(scene, bit);
+          const title = `${controller.text} ↔ ${device.text}`;
+          const detail = imageTitle(place.device, place.image.direction);
+          return [{ title, detail, go: toBit(place.image.id, bit) }];
+        } catch (error) {
+          if (error instanceof Problem) return [];
+          throw error;
+        }
+      });
   }
+
+  /** Texts of a signal that its name does not say: labels of values and of bits, unit, note. */
+  const meanings = (signal: Signal) =>
+    [...signal.labels, ...signal.bitLabels].map((l) => l.text).concat(signal.unit, signal.note);
 
   const hits: Hit[] = $derived.by(() => {
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
     if (words.length === 0) return commands;
-    const fits = (hit: Hit) =>
-      words.every((word) => `${hit.title} ${hit.detail}`.toLowerCase().includes(word));
-    const places: Hit[] = allImages(desk.cell).flatMap(({ device, image }) => [
-      {
+    const fits = (...texts: string[]) => {
+      const all = texts.join(' ').toLowerCase();
+      return words.every((word) => all.includes(word));
+    };
+    const images = allImages(desk.cell);
+    const imageHits = images
+      .filter(({ device, image }) => fits(imageTitle(device, image.direction), `instance ${image.instance}`))
+      .map(({ device, image }) => ({
         title: imageTitle(device, image.direction),
         detail: `instance ${image.instance}, ${image.size} bytes`,
         go: toBit(image.id, 0),
-      },
-      ...image.fields.map((field) => ({
-        title: field.name,
-        detail: `${device.name} ${image.direction} · ${bothSides(image, field.at, desk.cell.controller.elementBits).controller.text}`,
-        go: toBit(image.id, field.at),
-      })),
-    ]);
-    return [...addressHit(), ...[...places, ...commands].filter(fits)].slice(0, most);
+      }));
+    const signalHits: Hit[] = [];
+    for (const place of images) {
+      const { device, image } = place;
+      const scene = sceneOf(desk.cell, place);
+      for (const signal of signalsOf(image)) {
+        if (signalHits.length >= most) break;
+        if (!fits(signal.name, device.name, image.direction, ...meanings(signal))) continue;
+        const label = meanings(signal).find((m) => m && words.some((word) => m.toLowerCase().includes(word)));
+        const address =
+          signal.at < image.size * 8 ? bothSides(scene, signal.at).controller.text : 'past the end';
+        signalHits.push({
+          title: signal.name,
+          detail: [`${device.name} ${image.direction} · ${address}`, label].filter(Boolean).join(' · '),
+          go: toBit(image.id, signal.at),
+        });
+      }
+    }
+    const commandHits = commands.filter((hit) => fits(hit.title, hit.detail));
+    return [...addressHits(), ...imageHits, ...signalHits, ...commandHits].slice(0, most);
   });
 
   function take(hit: Hit | undefined) {

@@ -47,8 +47,11 @@
   );
 </script>
 
-<div class="grid h-screen grid-cols-[64px_1fr] grid-rows-[44px_1fr_34px]">
-  <nav class="row-span-3 flex flex-col items-center gap-1 border-r border-base-300 py-2" aria-label="Views">
+<div class="grid h-screen grid-cols-[64px_1fr] grid-rows-[44px_1fr_34px] print:block print:h-auto">
+  <nav
+    class="row-span-3 flex flex-col items-center gap-1 border-r border-base-300 py-2 print:hidden"
+    aria-label="Views"
+  >
     <a
       href="/cells"
       class="mb-1 grid size-10 place-items-center rounded-full"
@@ -69,7 +72,7 @@
       </svg>
     </a>
     {#each views as { path, title, icon: Icon } (path)}
-      {@const here = page.url.pathname === `${base}/${path}`}
+      {@const here = page.url.pathname.startsWith(`${base}/${path}`)}
       <a
         href="{base}/{path}"
         aria-current={here ? 'page' : undefined}
@@ -85,7 +88,7 @@
     {/each}
   </nav>
 
-  <header class="flex min-w-0 items-center gap-3 border-b border-base-300 px-3.5">
+  <header class="flex min-w-0 items-center gap-3 border-b border-base-300 px-3.5 print:hidden">
     <span class="truncate text-[15px] font-semibold">{desk.cell.name}</span>
     <span class="whitespace-nowrap text-faint">
       {desk.cell.devices.length} devices · <span class="font-mono">{desk.cell.network.subnet}</span>

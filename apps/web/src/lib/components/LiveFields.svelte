@@ -1,46 +1,61 @@
 <script lang="ts">
   import {
     bothSides,
-    compileCodec,
-    fieldEnd,
-    shortText,
-    type Field,
+    codecOf,
+    compileDerived,
+    inRadix,
+    Problem,
+    sceneOf,
     type Image,
-    type Value,
+    type Signal,
   } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import InPlace from './InPlace.svelte';
 
   interface Props {
-    device: string;
+    device: { id: string; name: string };
     image: Image;
     bytes: Uint8Array | undefined;
     /** Whether values may be written now. */
     writable?: boolean;
     chosen?: string | undefined;
-    onchoose?: (field: Field) => void;
+    onchoose?: (signal: Signal) => void;
   }
   let { device, image, bytes, writable = false, chosen, onchoose }: Props = $props();
   const desk = useDesk();
 
   const command = $derived(image.direction === 'command');
-  const fields = $derived(
-    image.fields.filter((f) => fieldEnd(f) <= image.size * 8).sort((a, b) => a.at - b.at),
-  );
-  const codec = $derived(compileCodec(fields));
-  const values: (Value | undefined)[] = $derived.by(() => {
-    if (!bytes || bytes.length < codec.bytes) return fields.map(() => undefined);
+  const codec = $derived(codecOf(image));
+  const derive = $derived.by(() => {
+    try {
+      return compileDerived(image, codec);
+    } catch (error) {
+      // What is wrong with it is a finding.
+      if (error instanceof Problem) return () => [];
+      throw error;
+    }
+  });
+  const live = $derived.by(() => {
+    if (!bytes || bytes.length < codec.bytes) return undefined;
     codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
-    return fields.map((_, i) => codec.valueAt(i));
+    const values = codec.signals.map((signal, i) => {
+      const value = codec.valueAt(i);
+      return {
+        value,
+        text: inRadix(signal, value, signal.radix) ?? codec.textAt(i),
+        plain: codec.readingAt(i).text,
+      };
+    });
+    return { values, derived: derive() };
   });
   const hex = $derived(
     [...(bytes ?? [])].map((b) => b.toString(16).toUpperCase().padStart(2, '0')).join(' '),
   );
 
-  const addressOf = (field: Field) =>
-    bothSides(image, field.at, desk.cell.controller.elementBits).controller.text;
-  const write = (field: Field, value: string) =>
-    void desk.ask('POST', '/write', { device, field: field.id, value });
+  const addressOf = (signal: Signal) =>
+    bothSides(sceneOf(desk.cell, { device, image }), signal.at).controller.text;
+  const write = (signal: Signal, value: string) =>
+    void desk.ask('POST', '/write', { device: device.id, field: signal.id, value });
 </script>
 
 <section>
@@ -60,8 +75,9 @@
       <col class="w-[46%]" />
     </colgroup>
     <tbody>
-      {#each fields as field, i (field.id)}
-        {@const value = values[i]}
+      {#each codec.signals as field, i (field.id)}
+        {@const reading = live?.values[i]}
+        {@const value = reading?.value}
         <tr
           class={[
             'border-b border-base-300',
@@ -81,11 +97,7 @@
               <button class="cursor-pointer" aria-pressed={chosen === field.id}>{field.name}</button>
             {:else}{field.name}{/if}
           </td>
-          <td
-            class="truncate text-right font-mono"
-            data-value={field.name}
-            title={value === undefined ? undefined : shortText(field, value)}
-          >
+          <td class="truncate text-right font-mono" data-value={field.name} title={reading?.text}>
             {#if writable && value !== undefined}
               {#if field.type === 'BOOL'}
                 <span class="segment" role="group" aria-label="write {field.name}">
@@ -95,7 +107,7 @@
               {:else}
                 <InPlace
                   class="w-32 border-base-300 text-right"
-                  value={shortText({ ...field, labels: [], unit: '' }, value)}
+                  value={reading?.plain ?? ''}
                   label="write {field.name}"
                   take={(text) => (write(field, text), true)}
                 />
@@ -105,12 +117,21 @@
               {#if field.type === 'BOOL' && value !== undefined}<span aria-hidden="true"
                   >{value ? '■' : '□'}</span
                 >{/if}
-              {value === undefined ? '–' : shortText(field, value)}
+              {reading?.text ?? '–'}
             {/if}
           </td>
         </tr>
       {:else}
         <tr><td class="py-2 text-faint">No fields yet: lay them out in the Sight.</td></tr>
+      {/each}
+      {#each live?.derived ?? [] as { derived, text } (derived.id)}
+        <tr class="border-b border-base-300">
+          {#if !onchoose}<td class="py-1 text-xs text-faint">derived</td>{/if}
+          <td class="truncate py-0.5 font-mono" title={derived.note || derived.expression}
+            >= {derived.name}</td
+          >
+          <td class="truncate text-right font-mono" data-value={derived.name} title={derived.note}>{text}</td>
+        </tr>
       {/each}
     </tbody>
   </table>

@@ -1,6 +1,8 @@
 <script lang="ts">
+  import { goto } from '$app/navigation';
+  import { imageById, type Finding } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
+  import FindingLine from './FindingLine.svelte';
 
   const desk = useDesk();
   let showFindings = $state(false);
@@ -11,6 +13,15 @@
   );
   const seconds = $derived(Math.ceil((desk.bench?.armedForMs ?? 0) / 1000));
   const armFor = 120;
+
+  /** Puts the crosshair on what a finding is about. */
+  function show({ place }: Finding) {
+    const { image } = imageById(desk.cell, place.image!);
+    const field = image.fields.find((f) => f.id === place.field);
+    desk.crosshair = { image: image.id, bit: Math.min(field?.at ?? 0, Math.max(0, image.size * 8 - 1)) };
+    showFindings = false;
+    void goto(`/cells/${desk.cell.id}/sight`);
+  }
 
   const benchText = $derived.by(() => {
     if (!desk.serverThere)
@@ -34,7 +45,9 @@
   });
 </script>
 
-<footer class="flex min-w-0 items-center gap-5 border-t border-base-300 bg-base-100 px-3.5 whitespace-nowrap">
+<footer
+  class="flex min-w-0 items-center gap-5 border-t border-base-300 bg-base-100 px-3.5 whitespace-nowrap print:hidden"
+>
   <span class={['font-medium', benchText.tone]} data-testid="bench-state"
     >{benchText.mark} {benchText.text}</span
   >
@@ -79,10 +92,9 @@
       <button class="cursor-pointer underline" onclick={() => (showFindings = false)}>Close</button>
     </div>
     {#each desk.findings as finding, i (i)}
-      <p class="flex gap-2 border-t border-base-300 py-2">
-        <TriangleAlert size={16} class="mt-0.5 shrink-0" aria-hidden="true" />
-        <span><b>{finding.severity}</b> · {finding.says} <span class="text-faint">{finding.cure}</span></span>
-      </p>
+      <div class="border-t border-base-300 py-1">
+        <FindingLine {finding} {...finding.place.image ? { onshow: () => show(finding) } : {}} />
+      </div>
     {:else}
       <p class="text-faint">The checks find nothing.</p>
     {/each}

@@ -1,23 +1,24 @@
 <script lang="ts">
-  import { compileCodec, decimalsOf, toEngineering, type Field } from '@fadenkreuz/core';
+  import { codecOf, decimalsOf, type Image, type Signal } from '@fadenkreuz/core';
   import type { EChartsType } from 'echarts/core';
   import { onMount } from 'svelte';
 
   /** The last minute of one field. */
-  let { field, bytes }: { field: Field; bytes: Uint8Array | undefined } = $props();
+  let { image, field, bytes }: { image: Image; field: Signal; bytes: Uint8Array | undefined } = $props();
 
   const spanMs = 60_000;
   const sampleMs = 100;
   let box: HTMLDivElement;
   let chart: EChartsType | undefined;
   let points: [number, number][] = [];
-  const codec = $derived(compileCodec([field]));
+  const codec = $derived(codecOf(image));
+  const index = $derived(codec.signals.findIndex((s) => s.id === field.id));
 
   function sample() {
     const now = Date.now();
-    if (bytes && bytes.length >= codec.bytes) {
+    if (bytes && bytes.length >= codec.bytes && index >= 0) {
       codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
-      points.push([now, toEngineering(field, codec.numberAt(0))]);
+      points.push([now, codec.numbers[index]!]);
     }
     points = points.filter(([at]) => at > now - spanMs);
     chart?.setOption({ series: [{ data: points }], xAxis: { min: now - spanMs, max: now } });

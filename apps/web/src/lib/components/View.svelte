@@ -5,10 +5,10 @@
   let { main, lens, lensTitle }: { main: Snippet; lens: Snippet; lensTitle: string } = $props();
 </script>
 
-<div class="grid h-full grid-cols-[minmax(0,1fr)_308px]">
-  <main class="min-h-0 overflow-auto px-4 py-4">{@render main()}</main>
+<div class="grid h-full grid-cols-[minmax(0,1fr)_308px] print:block print:h-auto">
+  <main class="min-h-0 overflow-auto px-4 py-4 print:overflow-visible print:p-0">{@render main()}</main>
   <aside
-    class="min-h-0 overflow-x-hidden overflow-y-auto border-l border-base-300 bg-base-100 p-4"
+    class="min-h-0 overflow-x-hidden overflow-y-auto border-l border-base-300 bg-base-100 p-4 print:hidden"
     aria-label={lensTitle}
   >
     {@render lens()}

@@ -25,6 +25,10 @@ export const keyList: { keys: string; does: string }[] = [
   { keys: 'N', does: 'Sight: new field at the crosshair' },
   { keys: 'Enter', does: 'Sight: edit the field in the lens' },
   { keys: 'Del', does: 'Sight: remove the field' },
+  { keys: 'Page ↑ ↓', does: 'Sight: move the crosshair by ten rows' },
+  { keys: '=', does: 'Sight: what is this number?' },
+  { keys: 'I', does: 'Sight: settings of the image, or the field again' },
+  { keys: 'T D P', does: 'Sight: table, differences, byte map to print' },
   { keys: 'C F', does: 'Sight: show the command or the feedback image' },
   { keys: 'Esc', does: 'leave an entry without taking it over' },
 ];

@@ -1,17 +1,11 @@
-import { Field, type Image } from '@fadenkreuz/core';
+import { FeedbackImage, Field, type Image } from '@fadenkreuz/core';
 import { describe, expect, test } from 'vitest';
 import { growField, moveField, newField, resizeField, retypeField } from './fieldEdits.js';
 
 const field = (type: Field['type'], at: number, bits: number) =>
   Field.parse({ id: 'f', name: 'f', type, at, bits });
-const image = (...fields: Field[]): Image => ({
-  id: 'i',
-  instance: 1,
-  size: 8,
-  start: 0,
-  direction: 'feedback',
-  fields,
-});
+const image = (...fields: Field[]): Image =>
+  FeedbackImage.parse({ id: 'i', instance: 1, size: 8, start: 0, direction: 'feedback', fields });
 const setOf = (edit: unknown) => (edit as { set: unknown } | undefined)?.set;
 
 describe('fields on the tape', () => {
@@ -61,9 +55,9 @@ describe('fields on the tape', () => {
 
   test('another type brings its own length and goes to a byte', () => {
     const group = field('BITS', 13, 3);
-    expect(setOf(retypeField(image(group), group, 'REAL'))).toEqual({ type: 'REAL', bits: 32, at: 8 });
-    expect(setOf(retypeField(image(group), group, 'BOOL'))).toEqual({ type: 'BOOL', bits: 1, at: 13 });
+    expect(setOf(retypeField(image(group), group, 'REAL'))).toMatchObject({ type: 'REAL', bits: 32, at: 8 });
+    expect(setOf(retypeField(image(group), group, 'BOOL'))).toMatchObject({ type: 'BOOL', bits: 1, at: 13 });
     const last = field('USINT', 56, 8);
-    expect(setOf(retypeField(image(last), last, 'LINT'))).toEqual({ type: 'LINT', bits: 64, at: 0 });
+    expect(setOf(retypeField(image(last), last, 'LINT'))).toMatchObject({ type: 'LINT', bits: 64, at: 0 });
   });
 });

@@ -1,11 +1,12 @@
 import {
-  fieldEnd,
+  Field,
   fieldTypes,
+  goesAnywhere,
+  readsOf,
   snap,
   typeForRun,
   typeResized,
   type Edit,
-  type Field,
   type Image,
 } from '@fadenkreuz/core';
 
@@ -28,15 +29,19 @@ export function moveField(image: Image, field: Field, bit: number): Edit | undef
 
 /** Ends a field before bit `end`. Its type follows its length: an UINT drawn to 32 bits is an UDINT. */
 export function resizeField(image: Image, field: Field, end: number): Edit | undefined {
-  const bits = Math.max(1, Math.min(64, Math.min(end, image.size * 8) - field.at));
+  const wanted = Math.max(1, Math.min(end, image.size * 8) - field.at);
+  const bytewise = ['text', 'bytes'].includes(readsOf(field));
+  const bits = bytewise ? Math.max(8, wanted - (wanted % 8)) : Math.min(64, wanted);
   if (bits === field.bits) return undefined;
   return set(image, field, { bits, type: typeResized(field.type, field.at, bits) });
 }
 
 /** One bit or, for whole types, one step of the usual lengths longer or shorter. */
 export function growField(image: Image, field: Field, direction: 1 | -1): Edit | undefined {
-  if (field.type === 'BOOL' || field.type === 'BITS')
-    return resizeField(image, field, fieldEnd(field) + direction);
+  const end = field.at + field.bits;
+  if (field.type === 'BCD') return resizeField(image, field, end + 4 * direction);
+  if (goesAnywhere(field.type)) return resizeField(image, field, end + direction);
+  if (['text', 'bytes'].includes(readsOf(field))) return resizeField(image, field, end + 8 * direction);
   const bits = direction > 0 ? field.bits * 2 : field.bits / 2;
   return bits < 8 || bits > 64 ? undefined : resizeField(image, field, field.at + bits);
 }
@@ -44,28 +49,28 @@ export function growField(image: Image, field: Field, direction: 1 | -1): Edit |
 /** A new field over these bits, named after its place. */
 export function newField(image: Image, from: number, to: number, id: string): Edit {
   const at = Math.min(from, to);
-  const bits = Math.min(64, Math.abs(to - from) + 1);
+  const drawn = Math.abs(to - from) + 1;
+  // More than a number can have: whole bytes as they are, or the first 64 bits.
+  const bits = drawn > 64 && (drawn % 8 !== 0 || at % 8 !== 0) ? 64 : drawn;
   const byte = at >> 3;
   const names = new Set(image.fields.map((f) => f.name));
   const stem = bits === 1 ? `bit_${byte}_${at & 7}` : `word_${byte}`;
   let name = stem;
   for (let n = 2; names.has(name); n += 1) name = `${stem}_${n}`;
-  const field: Field = {
-    id,
-    name,
-    type: typeForRun(at, bits),
-    at,
-    bits,
-    scale: null,
-    unit: '',
-    labels: [],
-    note: '',
-  };
+  const field = Field.parse({ id, name, type: typeForRun(at, bits), at, bits });
   return { edit: 'field.add', image: image.id, field };
 }
 
 /** Another type for a field: its length follows, and whole types go to the byte that they lie in. */
 export function retypeField(image: Image, field: Field, type: Field['type']): Edit {
-  const bits = fieldTypes[type].bits ?? field.bits;
-  return set(image, field, { type, bits, at: snap(type, bits, field.at, image) });
+  const bytes = Math.ceil(field.bits / 8) * 8;
+  const own: Partial<Record<Field['type'], number>> = {
+    BITS: Math.min(64, field.bits),
+    BCD: Math.min(64, Math.ceil(field.bits / 4) * 4),
+    STRING: Math.max(bytes, 16),
+    BYTES: bytes,
+  };
+  const bits = fieldTypes[type].bits ?? own[type]!;
+  const text = type === 'STRING' ? (field.text ?? ({ prefix: 0, encoding: 'ascii', pad: 0 } as const)) : null;
+  return set(image, field, { type, bits, at: snap(type, bits, field.at, image), text });
 }

@@ -1,4 +1,4 @@
-import { identifierOf, type Cell, type Device, type Direction, type Image } from '@fadenkreuz/core';
+import { firstFree, identifierOf, type Cell, type Device, type Direction } from '@fadenkreuz/core';
 import ipaddr from 'ipaddr.js';
 
 /** What a person enters to add a device by hand. */
@@ -20,10 +20,18 @@ export interface NewDevice {
 
 /** The device with both its images, empty; ids from `newId`. Nothing is checked here: the model does that. */
 export function deviceFrom(cell: Cell, entry: NewDevice, newId: () => string): Device {
-  const image = (direction: Direction, instance: number, count: number) => {
-    const size = count * entry.unitBytes;
-    return { id: newId(), instance, size, start: freeStart(cell, direction, size), fields: [], direction };
-  };
+  const image = <D extends Direction>(direction: D, instance: number, count: number) => ({
+    id: newId(),
+    instance,
+    size: count * entry.unitBytes,
+    start: firstFree(cell, direction),
+    order: null,
+    swapped: false,
+    numbering: null,
+    groups: [],
+    fields: [],
+    direction,
+  });
   return {
     id: newId(),
     name: entry.name.trim(),
@@ -41,6 +49,7 @@ export function deviceFrom(cell: Cell, entry: NewDevice, newId: () => string): D
       productName: '',
     },
     standIn: null,
+    orderSelectable: false,
     links: [
       {
         id: newId(),
@@ -51,20 +60,11 @@ export function deviceFrom(cell: Cell, entry: NewDevice, newId: () => string): D
         timeoutMultiplier: 4,
         onLoss: 'drop',
         configuration: { instance: entry.configurationInstance, data: '' },
-        command: image('command', entry.commandInstance, entry.commandCount) as never,
-        feedback: image('feedback', entry.feedbackInstance, entry.feedbackCount) as never,
+        command: image('command', entry.commandInstance, entry.commandCount),
+        feedback: { ...image('feedback', entry.feedbackInstance, entry.feedbackCount), derived: [] },
       },
     ],
   };
-}
-
-/** The first even byte behind all images of a direction. */
-function freeStart(cell: Cell, direction: Direction, size: number): number {
-  const ends = cell.devices
-    .flatMap((d) => d.links.map((l): Image => l[direction]))
-    .map((image) => image.start + image.size);
-  const end = Math.max(0, ...ends);
-  return size > 0 ? end + (end % 2) : end;
 }
 
 /** The lowest address of the subnet that nobody has; empty when all are taken. */

@@ -1,8 +1,18 @@
-import { Field } from '@fadenkreuz/core';
+import { Field, signalsOf } from '@fadenkreuz/core';
 import { describe, expect, test } from 'vitest';
-import { bitAtPoint, placeOfBit, segmentsOf, shapeOf, stepBit } from './tape.js';
+import {
+  bitAtPoint,
+  placeOfBit,
+  rowsInSight,
+  segmentsByRow,
+  segmentsOf,
+  setBitMarks,
+  shapeOf,
+  stepBit,
+} from './tape.js';
 
-const field = (at: number, bits: number) => Field.parse({ id: 'f', name: 'f', type: 'BITS', at, bits });
+const field = (at: number, bits: number, order: 'little' | 'big' = 'little') =>
+  signalsOf({ fields: [Field.parse({ id: 'f', name: 'f', type: 'BITS', at, bits })], groups: [], order })[0]!;
 
 describe.each([8, 16, 32, 64])('%i bits a row', (rowBits) => {
   const shape = shapeOf(rowBits);
@@ -58,3 +68,35 @@ test.each([
   [90, 'ArrowDown', 90],
   [7, 'Tab', 7],
 ])('from bit %i, %s leads to %i', (bit, key, next) => expect(stepBit(bit, key, 16, 96)).toBe(next));
+
+test('a group in a big-endian word lies in two pieces, where its bits really are', () => {
+  // Bits 6 to 9 of the word in bytes 0 and 1, high byte first: byte 0 bits 0 and 1, byte 1 bits 6 and 7.
+  const shape = shapeOf(16);
+  const pieces = segmentsOf(field(6, 4, 'big'), shape);
+  const bits = pieces.flatMap(({ left, width }) =>
+    Array.from({ length: width / shape.cell }, (_, i) =>
+      bitAtPoint(left + (i + 0.5) * shape.cell, 1, shape, 16),
+    ),
+  );
+  expect(bits.sort((a, b) => a - b)).toEqual([0, 1, 14, 15]);
+});
+
+test('of a long tape only the rows in sight are drawn, and a few beside them', () => {
+  const shape = shapeOf(16);
+  expect(rowsInSight(0, 440, 750, shape)).toEqual({ first: 0, last: 15 });
+  expect(rowsInSight(100 * 44, 440, 750, shape)).toEqual({ first: 94, last: 115 });
+  expect(rowsInSight(749 * 44, 440, 750, shape).last).toBe(749);
+  expect(rowsInSight(0, 440, 0, shape).last).toBe(-1);
+  const rows = segmentsByRow([field(0, 4), field(36, 4)], shape);
+  expect([rows[0]?.length, rows[1]?.length, rows[2]?.length]).toEqual([1, undefined, 1]);
+});
+
+test('a mark for each set bit, in its cell', () => {
+  const shape = shapeOf(16);
+  expect(setBitMarks(Uint8Array.of(0, 0), shape, 0, 0)).toBe('');
+  const marks = setBitMarks(Uint8Array.of(0b101, 0x80), shape, 0, 0);
+  expect(marks.match(/M/g)).toHaveLength(3);
+  expect(marks).toContain(`M${15 * shape.cell + 2} `);
+  expect(marks).toContain('M2 ');
+  expect(setBitMarks(Uint8Array.of(0xff, 0xff), shape, 1, 4)).toBe('');
+});

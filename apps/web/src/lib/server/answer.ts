@@ -3,7 +3,7 @@ import { json } from '@sveltejs/kit';
 import { withDatabase } from './database.js';
 
 const statusOf = (code: string): number => {
-  if (code === 'cell.unknown') return 404;
+  if (code === 'cell.unknown' || code === 'cell.noSuchVersion') return 404;
   if (code === 'edit.stale') return 409;
   if (code.endsWith('.away')) return 503;
   if (code === 'file.tooLarge') return 413;
@@ -23,8 +23,8 @@ export async function answer(work: () => Promise<unknown>): Promise<Response> {
 /** Of a body that is too large so much is read and thrown away, that its sender can hear the answer. */
 const drainFactor = 8;
 
-/** The text of a body of at most `limit` bytes; more is not kept. Throws `file.tooLarge`. */
-export async function boundedText(request: Request, limit: number): Promise<string> {
+/** The bytes of a body of at most `limit` bytes; more is not kept. Throws `file.tooLarge`. */
+export async function boundedBytes(request: Request, limit: number): Promise<Uint8Array> {
   const parts: Uint8Array[] = [];
   let bytes = 0;
   for await (const part of (request.body ?? []) as AsyncIterable<Uint8Array>) {
@@ -33,7 +33,12 @@ export async function boundedText(request: Request, limit: number): Promise<stri
     else if (bytes > limit * drainFactor) break;
   }
   if (bytes > limit) throw new Problem('file.tooLarge', { bytes, limit });
-  return Buffer.concat(parts).toString('utf8');
+  return Buffer.concat(parts);
+}
+
+/** The text of a body of at most `limit` bytes. Throws `file.tooLarge`. */
+export async function boundedText(request: Request, limit: number): Promise<string> {
+  return Buffer.from(await boundedBytes(request, limit)).toString('utf8');
 }
 
 /** The JSON of a body. Throws `file.tooLarge` and `file.notJson`. */

@@ -1,7 +1,8 @@
 import type { Knex } from 'knex';
 import * as cell from './001_cell.js';
+import * as layout from './002_layout.js';
 
-const migrations: Record<string, Knex.Migration> = { '001_cell': cell };
+const migrations: Record<string, Knex.Migration> = { '001_cell': cell, '002_layout': layout };
 
 /** The migrations in their order; listed here because they are bundled, not read from a folder. */
 export const migrationSource: Knex.MigrationSource<string> = {

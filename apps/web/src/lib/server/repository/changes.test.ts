@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { applyEdit, readCellFile, type Cell, type Edit } from '@fadenkreuz/core';
+import { applyEdit, Cell, Field, Notation, readCellFile, type Edit } from '@fadenkreuz/core';
 import pg from 'pg';
 import { afterAll, beforeAll, beforeEach, describe, expect, inject, test } from 'vitest';
 import { CellFeed } from '../cellFeed.js';
@@ -40,8 +40,141 @@ describe('cells', () => {
     expect(await cellLines(db)).toContainEqual({ id: cell.id, name: cell.name, devices: 4 });
   });
 
+  test('every entry that the model has is stored and comes back, in its order', async () => {
+    const full = structuredClone({ ...cell, id: randomUUID() });
+    full.controller = { ...full.controller, elementBits: 64, elementOrder: 'big', notation: 'rows' };
+    full.notations = [
+      Notation.parse({
+        ...{
+          id: 'rows',
+          title: 'rows',
+          side: 'controller',
+          pattern: 'row {unit:hex}/{bit}',
+          unitBits: 'element',
+        },
+        ...{ order: 'element', counts: 'units', from: 'area', first: 1, firstBit: 1, last: 99 },
+      }),
+    ];
+    const image = full.devices[2]!.links[0]!.feedback;
+    Object.assign(image, {
+      order: 'bigSwapped',
+      swapped: true,
+      numbering: {
+        notation: 'signal',
+        before: 4,
+        slot: 1,
+        subslot: 2,
+        signals: [{ first: 217, count: 4, point: 12 }],
+      },
+      groups: [
+        { id: 'g2', name: 'port', count: 2, stride: 64, parent: null, first: 0 },
+        { id: 'g1', name: 'channel', count: 2, stride: 32, parent: 'g2', first: 1 },
+      ],
+    });
+    image.fields[0] = Field.parse({
+      ...image.fields[0],
+      order: 'big',
+      group: 'g1',
+      array: { count: 2, stride: 32 },
+      sign: { way: 'bit', field: image.fields[1]!.id, bit: 3, inverted: true },
+      scale: { factor: '5/9', offset: '-160/9' },
+      decimals: { way: 'parameter', parameter: 'places', places: 2 },
+      limits: { least: '-10', most: null },
+      specials: [{ value: 65535, means: 'overrange' }],
+      bitLabels: [{ bit: 3, text: 'late' }],
+      normallyClosed: true,
+      safety: true,
+      radix: 'hex',
+    });
+    image.fields[1] = Field.parse({
+      ...{ id: 'text', name: 'text', type: 'STRING', at: 0, bits: 160 },
+      text: { prefix: 16, encoding: 'utf-8', pad: 32 },
+    });
+    await insertCell(db, full);
+    const stored = await loadCell(db, full.id);
+    expect(JSON.stringify(stored.cell)).toBe(JSON.stringify(Cell.parse(full)));
+  });
+
   test('an unknown cell', () =>
     expect(loadCell(db, 'nobody')).rejects.toMatchObject({ code: 'cell.unknown' }));
+
+  test('a database of the first version is taken over, scales and all', async () => {
+    const name = `old_${randomUUID().replaceAll('-', '')}`;
+    await db.raw('create database ??', [name]);
+    const old = openDatabase(inject('databaseUrl').replace(/[^/]*$/, name));
+    try {
+      await old.migrate.up({ name: '001_cell' });
+      await old('cell').insert({
+        ...{
+          id: 'c',
+          version: 2,
+          name: 'C',
+          designation: '',
+          controller_name: 'p',
+          controller_designation: '',
+        },
+        ...{ controller_address: '10.0.0.1', controller_element_bits: 16, subnet: '10.0.0.0/24' },
+      });
+      await old('device').insert({
+        ...{
+          cell_id: 'c',
+          id: 'd',
+          position: 0,
+          name: 'd',
+          designation: '',
+          kind: 'other',
+          maker: '',
+          serves: '',
+        },
+        ...{ address: '10.0.0.2', product_name: '', vendor: 1, device_type: 1, product_code: 1 },
+        ...{ major_revision: 1, minor_revision: 1 },
+      });
+      await old('link').insert({
+        ...{ cell_id: 'c', id: 'l', device_id: 'd', position: 0, protocol: 'ethernet-ip' },
+        ...{ connection: 'exclusive-owner', on_loss: 'drop', configuration_data: '', command_rpi: 20000 },
+        ...{ feedback_rpi: 20000, timeout_multiplier: 16, configuration_instance: 150 },
+      });
+      for (const direction of ['command', 'feedback'])
+        await old('image').insert({
+          ...{ cell_id: 'c', id: direction, link_id: 'l', direction, instance: 100, size: 8, start: 0 },
+        });
+      await old('field').insert({
+        ...{
+          cell_id: 'c',
+          id: 'f',
+          image_id: 'feedback',
+          position: 0,
+          name: 'f',
+          type: 'INT',
+          unit: '',
+          note: '',
+        },
+        ...{ at: 0, bits: 16, scale_numerator: 1, scale_denominator: 100, scale_offset: -2.5, labels: '[]' },
+      });
+      await old('change').insert({
+        ...{
+          cell_id: 'c',
+          version: 2,
+          id: randomUUID(),
+          who: 'x',
+          title: 't',
+          kind: 'edit',
+          state: 'done',
+          rows: '[]',
+        },
+      });
+      await old.migrate.latest();
+      const { cell: taken } = await loadCell(old, 'c');
+      expect(taken.devices[0]!.links[0]!.feedback.fields[0]).toMatchObject({
+        name: 'f',
+        scale: { factor: '1/100', offset: '-2.5' },
+      });
+      expect(await undoState(old, 'c')).toEqual({ undo: null, redo: null });
+    } finally {
+      await old.destroy();
+      await db.raw('drop database ?? with (force)', [name]);
+    }
+  });
 
   test('a deleted cell leaves no row behind', async () => {
     await edit(1, rename('x'));
@@ -114,7 +247,7 @@ describe('changes', () => {
         edit: 'field.set',
         image: 'b1-fb',
         field: 'b1-fb-gross_1',
-        set: { scale: n % 2 ? null : { numerator: n, denominator: 7, offset: -0.5 } },
+        set: { scale: n % 2 ? null : { factor: `${n}/7`, offset: '-0.5' } },
       }),
       (n) => ({
         edit: 'field.set',

@@ -86,6 +86,24 @@ export function history(db: Knex, cellId: string, most: number): Promise<ChangeL
     .select<ChangeLine[]>('version', 'at', 'who', 'title', 'kind', 'state');
 }
 
+/** The cell as it was in an earlier version. Throws `cell.unknown`, `cell.noSuchVersion`. */
+export function cellAt(db: Knex, cellId: string, version: number): Promise<Cell> {
+  return db.transaction(
+    async (trx) => {
+      const { cell, version: now } = await loadCellWithin(trx, cellId);
+      if (!Number.isInteger(version) || version < 1 || version > now)
+        throw new Problem('cell.noSuchVersion', { version: String(version), now });
+      const since = await trx('change')
+        .where({ cell_id: cellId })
+        .where('version', '>', version)
+        .orderBy('version', 'desc')
+        .pluck<RowChange[][]>('rows');
+      return withRows(cell, since.flatMap(inverse));
+    },
+    { isolationLevel: 'repeatable read', readOnly: true },
+  );
+}
+
 /** The edit that undo (`done`: the newest) or redo (`undone`: the oldest) would take. */
 async function latest(db: Knex, cellId: string, state: 'done' | 'undone') {
   return db('change')

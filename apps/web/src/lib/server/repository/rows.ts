@@ -1,12 +1,14 @@
 import {
+  derivedOf,
   imagesOf,
   type Cell,
   type Device,
   type Direction,
-  type Field,
-  type Label,
+  type Image,
   type Link,
+  type Notation,
 } from '@fadenkreuz/core';
+import { toField, toFieldRow, type FieldRow } from './fieldRow.js';
 
 /**
  * A cell as rows, and rows as a cell. Row types and column names stay in this folder. `position` keeps the order of
@@ -28,6 +30,7 @@ interface DeviceRow {
   minor_revision: number;
   product_name: string;
   stand_in: Device['standIn'];
+  order_selectable: boolean;
 }
 
 interface LinkRow {
@@ -51,22 +54,48 @@ interface ImageRow {
   instance: number;
   size: number;
   start: number;
+  byte_order: Image['order'];
+  swapped: boolean;
+  numbering: Image['numbering'];
 }
 
-interface FieldRow {
+interface GroupRow {
   id: string;
   image_id: string;
   position: number;
   name: string;
-  type: Field['type'];
-  at: number;
-  bits: number;
-  scale_numerator: number | null;
-  scale_denominator: number | null;
-  scale_offset: number | null;
+  count: number;
+  stride: number;
+  parent_id: string | null;
+  first: number;
+}
+
+interface DerivedRow {
+  id: string;
+  image_id: string;
+  position: number;
+  name: string;
+  expression: string;
+  uncertainty: string;
   unit: string;
-  labels: Label[];
   note: string;
+}
+
+interface NotationRow {
+  id: string;
+  position: number;
+  title: string;
+  side: Notation['side'];
+  pattern: string;
+  /** A number, `element` or `field`. */
+  unit_bits: string;
+  order: Notation['order'];
+  counts: Notation['counts'];
+  from: Notation['from'];
+  first: number;
+  first_bit: number;
+  last: number | null;
+  ranges: boolean;
 }
 
 interface CellRow {
@@ -77,6 +106,8 @@ interface CellRow {
   controller_designation: string;
   controller_address: string;
   controller_element_bits: Cell['controller']['elementBits'];
+  controller_element_order: Cell['controller']['elementOrder'];
+  controller_notation: string;
   subnet: string;
   gateway: string | null;
 }
@@ -86,15 +117,36 @@ export interface Rows {
   device: DeviceRow[];
   link: LinkRow[];
   image: ImageRow[];
+  field_group: GroupRow[];
   field: FieldRow[];
+  derived: DerivedRow[];
+  notation: NotationRow[];
 }
 
 /** Parents before children: the order to insert in. */
-export const tables = ['cell', 'device', 'link', 'image', 'field'] as const satisfies (keyof Rows)[];
+export const tables = [
+  'cell',
+  'notation',
+  'device',
+  'link',
+  'image',
+  'field_group',
+  'field',
+  'derived',
+] as const satisfies (keyof Rows)[];
 export type Table = (typeof tables)[number];
 
 export function toRows(cell: Cell): Rows {
-  const rows: Rows = { cell: [], device: [], link: [], image: [], field: [] };
+  const rows: Rows = {
+    cell: [],
+    notation: [],
+    device: [],
+    link: [],
+    image: [],
+    field_group: [],
+    field: [],
+    derived: [],
+  };
   const { controller, network } = cell;
   rows.cell.push({
     id: cell.id,
@@ -104,9 +156,14 @@ export function toRows(cell: Cell): Rows {
     controller_designation: controller.designation,
     controller_address: controller.address,
     controller_element_bits: controller.elementBits,
+    controller_element_order: controller.elementOrder,
+    controller_notation: controller.notation,
     subnet: network.subnet,
     gateway: network.gateway,
   });
+  cell.notations.forEach(({ unitBits, firstBit, ...rest }, position) =>
+    rows.notation.push({ position, unit_bits: String(unitBits), first_bit: firstBit, ...rest }),
+  );
   cell.devices.forEach((device, position) => {
     const { id, name, designation, kind, maker, serves, address, identity } = device;
     rows.device.push({
@@ -125,6 +182,7 @@ export function toRows(cell: Cell): Rows {
       minor_revision: identity.minorRevision,
       product_name: identity.productName,
       stand_in: device.standIn,
+      order_selectable: device.orderSelectable,
     });
     device.links.forEach((link, i) => pushLink(rows, link, device.id, i));
   });
@@ -145,26 +203,27 @@ function pushLink(rows: Rows, link: Link, deviceId: string, position: number): v
     configuration_instance: link.configuration.instance,
     configuration_data: link.configuration.data,
   });
-  for (const { id, direction, instance, size, start, fields } of imagesOf(link)) {
-    rows.image.push({ id, link_id: link.id, direction, instance, size, start });
-    fields.forEach((field, place) =>
-      rows.field.push({
-        id: field.id,
-        image_id: id,
-        position: place,
-        name: field.name,
-        type: field.type,
-        at: field.at,
-        bits: field.bits,
-        scale_numerator: field.scale?.numerator ?? null,
-        scale_denominator: field.scale?.denominator ?? null,
-        scale_offset: field.scale?.offset ?? null,
-        unit: field.unit,
-        labels: field.labels,
-        note: field.note,
-      }),
-    );
-  }
+  for (const image of imagesOf(link)) pushImage(rows, image, link.id);
+}
+
+function pushImage(rows: Rows, image: Image, linkId: string): void {
+  const { id, direction, instance, size, start, order, swapped, numbering } = image;
+  rows.image.push({
+    id,
+    link_id: linkId,
+    direction,
+    instance,
+    size,
+    start,
+    byte_order: order,
+    swapped,
+    numbering,
+  });
+  image.groups.forEach(({ parent, ...group }, position) =>
+    rows.field_group.push({ image_id: id, position, parent_id: parent, ...group }),
+  );
+  image.fields.forEach((field, position) => rows.field.push(toFieldRow(field, id, position)));
+  derivedOf(image).forEach((derived, position) => rows.derived.push({ image_id: id, position, ...derived }));
 }
 
 /** Lists in any order; the result is as the schema orders it. */
@@ -174,10 +233,44 @@ export function fromRows(rows: Rows): Cell {
     [...list].sort((a, b) => a.position - b.position);
   const fieldsOf = grouped(byPosition(rows.field), (f) => f.image_id);
   const imagesByLink = grouped(rows.image, (i) => i.link_id);
+  const groupsOf = grouped(byPosition(rows.field_group), (g) => g.image_id);
+  const derivedIn = grouped(byPosition(rows.derived), (d) => d.image_id);
   const linksOf = grouped(byPosition(rows.link), (l) => l.device_id);
-  const image = <D extends Direction>(linkId: string, direction: D) => {
-    const { id, instance, size, start } = imagesByLink.get(linkId)!.find((i) => i.direction === direction)!;
-    return { id, instance, size, start, fields: (fieldsOf.get(id) ?? []).map(toField), direction };
+  const imageOf = (linkId: string, direction: Direction) => {
+    const row = imagesByLink.get(linkId)!.find((i) => i.direction === direction)!;
+    return {
+      id: row.id,
+      instance: row.instance,
+      size: row.size,
+      start: row.start,
+      order: row.byte_order,
+      swapped: row.swapped,
+      numbering: row.numbering,
+      groups: (groupsOf.get(row.id) ?? []).map(({ id, name, count, stride, parent_id, first }) => ({
+        id,
+        name,
+        count,
+        stride,
+        parent: parent_id,
+        first,
+      })),
+      fields: (fieldsOf.get(row.id) ?? []).map(toField),
+    };
+  };
+  const commandOf = (linkId: string) => ({ ...imageOf(linkId, 'command'), direction: 'command' as const });
+  const feedbackOf = (linkId: string) => {
+    const image = imageOf(linkId, 'feedback');
+    const derived = (derivedIn.get(image.id) ?? []).map(
+      ({ id, name, expression, uncertainty, unit, note }) => ({
+        id,
+        name,
+        expression,
+        uncertainty,
+        unit,
+        note,
+      }),
+    );
+    return { ...image, derived, direction: 'feedback' as const };
   };
   return {
     id: cell.id,
@@ -188,8 +281,24 @@ export function fromRows(rows: Rows): Cell {
       designation: cell.controller_designation,
       address: cell.controller_address,
       elementBits: cell.controller_element_bits,
+      elementOrder: cell.controller_element_order,
+      notation: cell.controller_notation,
     },
     network: { subnet: cell.subnet, gateway: cell.gateway },
+    notations: byPosition(rows.notation).map((n) => ({
+      id: n.id,
+      title: n.title,
+      side: n.side,
+      pattern: n.pattern,
+      unitBits: unitBitsOf(n.unit_bits),
+      order: n.order,
+      counts: n.counts,
+      from: n.from,
+      first: n.first,
+      firstBit: n.first_bit,
+      last: n.last,
+      ranges: n.ranges,
+    })),
     devices: byPosition(rows.device).map((d) => ({
       id: d.id,
       name: d.name,
@@ -207,6 +316,7 @@ export function fromRows(rows: Rows): Cell {
         productName: d.product_name,
       },
       standIn: d.stand_in,
+      orderSelectable: d.order_selectable,
       links: (linksOf.get(d.id) ?? []).map((l) => ({
         id: l.id,
         protocol: l.protocol,
@@ -216,28 +326,16 @@ export function fromRows(rows: Rows): Cell {
         timeoutMultiplier: l.timeout_multiplier,
         onLoss: l.on_loss,
         configuration: { instance: l.configuration_instance, data: l.configuration_data },
-        command: image(l.id, 'command'),
-        feedback: image(l.id, 'feedback'),
+        command: commandOf(l.id),
+        feedback: feedbackOf(l.id),
       })),
     })),
   };
 }
 
-const toField = (row: FieldRow): Field => ({
-  id: row.id,
-  name: row.name,
-  type: row.type,
-  at: row.at,
-  bits: row.bits,
-  scale:
-    row.scale_numerator === null
-      ? null
-      : { numerator: row.scale_numerator, denominator: row.scale_denominator!, offset: row.scale_offset! },
-  unit: row.unit,
-  // jsonb does not keep the order of keys, and rows are compared as text.
-  labels: row.labels.map(({ value, text }) => ({ value, text })),
-  note: row.note,
-});
+/** The column is text; only numbers and the two words are ever written. */
+const unitBitsOf = (text: string) =>
+  (text === 'element' || text === 'field' ? text : Number(text)) as Notation['unitBits'];
 
 function grouped<T>(list: readonly T[], keyOf: (item: T) => string): Map<string, T[]> {
   const groups = new Map<string, T[]>();
@@ -280,4 +378,9 @@ export const inverse = (changes: readonly RowChange[]): RowChange[] =>
 
 /** A row as the driver takes it: it would read a bare array as an array of PostgreSQL, not as JSON. */
 export const storedRow = (row: object): Record<string, unknown> =>
-  'labels' in row ? { ...row, labels: JSON.stringify(row.labels) } : { ...row };
+  Object.fromEntries(
+    Object.entries(row).map(([column, value]: [string, unknown]) => [
+      column,
+      value !== null && typeof value === 'object' ? JSON.stringify(value) : value,
+    ]),
+  );

@@ -10,7 +10,8 @@ export const GET = () => answer(() => cellLines(getServices().db));
 export const POST = ({ request }) =>
   answer(async () => {
     const cell = { ...readCellFile(await boundedText(request, maxCellFileBytes)), id: randomUUID() };
-    for (const device of cell.devices) for (const link of device.links) imagesOf(link).forEach(refuseOutside);
+    for (const device of cell.devices)
+      for (const link of device.links) imagesOf(link).forEach((image) => refuseOutside(image));
     await insertCell(getServices().db, cell);
     return { id: cell.id, name: cell.name };
   });

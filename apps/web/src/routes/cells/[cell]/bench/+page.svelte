@@ -3,6 +3,7 @@
   import LiveFields from '$components/LiveFields.svelte';
   import Trend from '$components/Trend.svelte';
   import View from '$components/View.svelte';
+  import { signalsInside } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import Play from '@lucide/svelte/icons/play';
   import Square from '@lucide/svelte/icons/square';
@@ -14,9 +15,9 @@
 
   const device = $derived(desk.cell.devices.find((d) => d.id === chosen));
   const link = $derived(device?.links[0]);
+  const feedback = $derived(link ? signalsInside(link.feedback) : []);
   const trend = $derived(
-    link?.feedback.fields.find((f) => f.id === trendField) ??
-      link?.feedback.fields.find((f) => f.scale !== null),
+    feedback.find((s) => s.id === trendField) ?? feedback.find((s) => s.scale ?? s.decimals),
   );
   const run = $derived(desk.bench?.bench?.run ?? false);
 
@@ -70,7 +71,7 @@
       <div class="mt-6 grid grid-cols-[minmax(0,5fr)_minmax(0,4fr)] gap-6">
         <div>
           <LiveFields
-            device={device.id}
+            {device}
             image={link.command}
             bytes={desk.bytes.get(link.command.id)}
             writable={desk.armed && desk.linkStatus(device.id)?.state === 'open'}
@@ -82,7 +83,11 @@
         {#if trend && device.standIn}
           <section>
             <h2 class="font-semibold">{trend.name}{trend.unit ? `, ${trend.unit}` : ''}</h2>
-            {#key trend.id}<Trend field={trend} bytes={desk.bytes.get(link.feedback.id)} />{/key}
+            {#key trend.id}<Trend
+                image={link.feedback}
+                field={trend}
+                bytes={desk.bytes.get(link.feedback.id)}
+              />{/key}
           </section>
         {/if}
       </div>
@@ -95,11 +100,11 @@
         <p class="text-faint">No stand-in yet: this device is laid out, but does not run on the bench.</p>
       {/if}
       <LiveFields
-        device={device.id}
+        {device}
         image={link.feedback}
         bytes={desk.bytes.get(link.feedback.id)}
         chosen={trend?.id}
-        onchoose={(field) => (trendField = field.id)}
+        onchoose={(signal) => (trendField = signal.id)}
       />
     {/if}
   {/snippet}

@@ -34,7 +34,11 @@
     {#if adding}
       <NewDeviceForm ondone={(id) => ((chosen = id), (adding = false))} oncancel={() => (adding = false)} />
     {:else if device}
-      {#key device.id}<DeviceLens {device} onremoved={() => (chosen = desk.cell.devices[0]?.id)} />{/key}
+      {#key device.id}<DeviceLens
+          {device}
+          onremoved={() => (chosen = desk.cell.devices[0]?.id)}
+          oncopied={(id) => (chosen = id)}
+        />{/key}
     {:else}
       <p class="text-faint">Choose a device, or add one.</p>
     {/if}

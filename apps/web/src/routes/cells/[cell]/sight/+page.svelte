@@ -1,24 +1,39 @@
 <script lang="ts">
+  import { goto } from '$app/navigation';
   import FieldLens from '$components/FieldLens.svelte';
-  import { editsText } from '$components/keys.js';
+  import ImageLens from '$components/ImageLens.svelte';
+  import ImagePicker from '$components/ImagePicker.svelte';
+  import NumberPanel from '$components/NumberPanel.svelte';
+  import SightLinks from '$components/SightLinks.svelte';
   import Tape from '$components/Tape.svelte';
   import View from '$components/View.svelte';
+  import { editsText } from '$components/keys.js';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { growField, moveField, newField } from '$lib/desk/fieldEdits.js';
-  import { shapeOf, stepBit } from '$lib/desk/tape.js';
-  import { allImages, bitOfAddress, fieldAtBit, Problem, type Edit } from '@fadenkreuz/core';
+  import { sightPlace } from '$lib/desk/sightPlace.js';
+  import { densities, shapeOf, stepBit, type Density } from '$lib/desk/tape.js';
+  import {
+    bitOfAddress,
+    goesAnywhere,
+    Problem,
+    radixes,
+    sceneOf,
+    signalAtBit,
+    signalsOf,
+    type Edit,
+    type Radix,
+  } from '@fadenkreuz/core';
   import { tick } from 'svelte';
 
   const desk = useDesk();
 
-  const places = $derived(allImages(desk.cell));
-  const place = $derived(
-    places.find((p) => p.image.id === desk.crosshair?.image) ??
-      places.find((p) => p.image.direction === 'feedback' && desk.running && p.device.standIn) ??
-      places.find((p) => p.image.direction === 'feedback'),
-  );
+  const place = $derived(sightPlace(desk));
+  const scene = $derived(place && sceneOf(desk.cell, place));
   let rowBits = $state<number>(desk.cell.controller.elementBits);
-  const shape = $derived(shapeOf(rowBits));
+  let density = $state<Density>('roomy');
+  let radix = $state<Radix | ''>('');
+  let shown = $state<'field' | 'image' | 'number'>('field');
+  const shape = $derived(shapeOf(rowBits, density));
   const bits = $derived((place?.image.size ?? 0) * 8);
   const bit = $derived(
     Math.max(
@@ -26,12 +41,14 @@
       Math.min(desk.crosshair?.image === place?.image.id ? (desk.crosshair?.bit ?? 0) : 0, bits - 1),
     ),
   );
-  const field = $derived(place && fieldAtBit(place.image.fields, bit));
+  const signal = $derived(place && signalAtBit(signalsOf(place.image), bit));
+  const field = $derived(place?.image.fields.find((f) => f.id === signal?.of));
   const bytes = $derived(place && desk.bytes.get(place.image.id));
 
   let jump = $state('');
   let jumpInput = $state<HTMLInputElement | undefined>();
   let nameInput = $state<HTMLInputElement | undefined>();
+  let numberInput = $state<HTMLInputElement | undefined>();
 
   const newId = () => crypto.randomUUID();
   const pin = (to: number) => place && (desk.crosshair = { image: place.image.id, bit: to });
@@ -39,9 +56,9 @@
   const edit = (change: Edit | undefined) => change && desk.edit(change);
 
   function doJump() {
-    if (!place || jump.trim() === '') return;
+    if (!scene || jump.trim() === '') return;
     try {
-      pin(bitOfAddress(jump, place.image, desk.cell.controller.elementBits));
+      pin(bitOfAddress(jump, scene));
       jump = '';
       jumpInput?.blur();
     } catch (error) {
@@ -50,89 +67,67 @@
     }
   }
 
+  async function askNumber() {
+    shown = 'number';
+    await tick();
+    numberInput?.focus();
+  }
+
+  /** Moves the field under the crosshair, and the crosshair with it. */
+  function carry(key: string) {
+    if (!place || !field || !signal) return;
+    const side = goesAnywhere(field.type) ? 1 : 8;
+    const steps: Record<string, number> = {
+      ArrowLeft: side,
+      ArrowRight: -side,
+      ArrowDown: rowBits,
+      ArrowUp: -rowBits,
+    };
+    const change = moveField(place.image, field, field.at + (steps[key] ?? 0));
+    if (change?.edit === 'field.set' && desk.edit(change))
+      pin(signal.at + Number(change.set['at']) - field.at);
+  }
+
   async function keydown(event: KeyboardEvent) {
     if (!place || editsText(event) || event.ctrlKey || event.metaKey || event.altKey) return;
     const { image, link } = place;
-    if (event.key.startsWith('Arrow')) {
-      if (event.shiftKey && field) {
-        const whole = field.type !== 'BOOL' && field.type !== 'BITS';
-        const step =
-          { ArrowLeft: whole ? 8 : 1, ArrowRight: whole ? -8 : -1, ArrowDown: rowBits, ArrowUp: -rowBits }[
-            event.key
-          ] ?? 0;
-        const change = moveField(image, field, field.at + step);
-        if (change?.edit === 'field.set' && desk.edit(change)) pin(Number(change.set['at']));
-      } else {
-        pin(stepBit(bit, event.key, rowBits, bits));
-      }
-    } else if (/^[0-9%]$/.test(event.key)) {
-      jump = event.key;
+    const { key } = event;
+    if (key.startsWith('Arrow')) {
+      if (event.shiftKey && field) carry(key);
+      else pin(stepBit(bit, key, rowBits, bits));
+    } else if (key === 'PageDown' || key === 'PageUp') {
+      const page = 10 * rowBits * (key === 'PageDown' ? 1 : -1);
+      pin(Math.max(0, Math.min(bits - 1, bit + page)));
+    } else if (/^[0-9%]$/.test(key)) {
+      jump = key;
       jumpInput?.focus();
       await tick();
       jumpInput?.setSelectionRange(1, 1);
-    } else if ((event.key === '+' || event.key === '-') && field)
-      edit(growField(image, field, event.key === '+' ? 1 : -1));
-    else if (event.key === 'n' && !field) edit(newField(image, bit, bit, newId()));
-    else if (event.key === 'Delete' && field)
-      desk.edit({ edit: 'field.remove', image: image.id, field: field.id });
-    else if (event.key === 'Enter' && field && event.target === document.body) nameInput?.focus();
-    else if (event.key === 'c') show(link.command.id);
-    else if (event.key === 'f') show(link.feedback.id);
+    } else if ((key === '+' || key === '-') && field) edit(growField(image, field, key === '+' ? 1 : -1));
+    else if (key === 'n' && !field) edit(newField(image, bit, bit, newId()));
+    else if (key === 'Delete' && field) desk.edit({ edit: 'field.remove', image: image.id, field: field.id });
+    else if (key === 'Enter' && field && event.target === document.body) nameInput?.focus();
+    else if (key === 'c') show(link.command.id);
+    else if (key === 'f') show(link.feedback.id);
+    else if (key === '=') await askNumber();
+    else if (key === 'i') shown = shown === 'image' ? 'field' : 'image';
+    else if (key === 't' || key === 'd' || key === 'p')
+      await goto(`sight/${{ t: 'table', d: 'compare', p: 'print' }[key]}`);
     else return;
     event.preventDefault();
   }
-
-  // The crosshair stays in view when it is moved by keys or from elsewhere.
-  let scroller = $state<HTMLDivElement | undefined>();
-  $effect(() => {
-    const top = Math.floor(bit / rowBits) * shape.rowHeight;
-    const box = scroller?.parentElement;
-    if (!box) return;
-    if (top < box.scrollTop) box.scrollTop = top;
-    else if (top + 140 > box.scrollTop + box.clientHeight) box.scrollTop = top + 140 - box.clientHeight;
-  });
 </script>
 
 <svelte:window onkeydown={keydown} />
 
 <View lensTitle="Field under the crosshair">
   {#snippet main()}
-    <div bind:this={scroller} class="pb-10">
-      {#if place}
-        <div class="mb-3 flex items-center gap-3">
-          <h1 class="sr-only">Sight</h1>
-          <select
-            class="inplace max-w-56 cursor-pointer font-mono text-lg font-semibold"
-            aria-label="device"
-            value={place.device.id}
-            onchange={(event) => {
-              const next = places.find(
-                (p) =>
-                  p.device.id === event.currentTarget.value && p.image.direction === place.image.direction,
-              );
-              if (next) show(next.image.id);
-            }}
-          >
-            {#each desk.cell.devices.filter((d) => d.links.length) as device (device.id)}<option
-                value={device.id}>{device.name}</option
-              >{/each}
-          </select>
-          <div class="segment" role="group" aria-label="direction">
-            {#each [place.link.command, place.link.feedback] as image (image.id)}
-              {@const here = image.id === place.image.id}
-              {@const command = image.direction === 'command'}
-              <button
-                class={[
-                  'whitespace-nowrap',
-                  command ? 'text-command' : 'text-feedback',
-                  here && (command ? 'bg-command-fill font-semibold' : 'bg-feedback-fill font-semibold'),
-                ]}
-                aria-current={here}
-                onclick={() => show(image.id)}
-                >{command ? '▸' : '◂'} {image.direction} <span class="font-mono">{image.size} B</span></button
-              >
-            {/each}
-          </div>
+    <div class="flex h-full flex-col">
+      {#if place && scene}
+        <h1 class="sr-only">Sight</h1>
+        <div class="mb-1.5 flex items-center gap-3">
+          <ImagePicker {place} />
+          <SightLinks here="tape" />
           <input
             bind:this={jumpInput}
             bind:value={jump}
@@ -147,20 +142,48 @@
               }
             }}
           />
-          <span class="text-xs text-faint">row</span>
+        </div>
+        <div class="mb-2 flex items-center gap-3 text-[13px]">
+          <span class="text-xs text-faint">bits in a row</span>
           <div class="segment font-mono" role="group" aria-label="bits in a row">
             {#each [8, 16, 32, 64] as width (width)}
               <button aria-pressed={rowBits === width} onclick={() => (rowBits = width)}>{width}</button>
             {/each}
           </div>
+          <div class="segment" role="group" aria-label="density">
+            {#each Object.keys(densities) as name (name)}
+              <button aria-pressed={density === name} onclick={() => (density = name as Density)}
+                >{name}</button
+              >
+            {/each}
+          </div>
+          <label class="flex items-center gap-1 text-xs text-faint">
+            shown
+            <select
+              class="inplace cursor-pointer text-base-content"
+              aria-label="reading of all fields"
+              bind:value={radix}
+            >
+              <option value="">as each field says</option>
+              {#each radixes as name (name)}<option value={name}>{name}</option>{/each}
+            </select>
+          </label>
+          <button
+            class="btn ml-auto btn-sm"
+            aria-pressed={shown === 'image'}
+            onclick={() => (shown = shown === 'image' ? 'field' : 'image')}>Image</button
+          >
+          <button class="btn btn-sm" aria-pressed={shown === 'number'} onclick={askNumber}
+            >What is this number?</button
+          >
         </div>
         <Tape
-          image={place.image}
-          elementBits={desk.cell.controller.elementBits}
+          {scene}
           {shape}
           {bit}
           {bytes}
-          onpin={pin}
+          radix={radix || undefined}
+          onpin={(to) => (pin(to), (shown = shown === 'image' ? 'field' : shown))}
           onedit={(change) => desk.edit(change)}
           {newId}
         />
@@ -170,13 +193,15 @@
     </div>
   {/snippet}
   {#snippet lens()}
-    {#if place}<FieldLens
-        device={place.device}
-        image={place.image}
-        {field}
-        {bit}
-        {bytes}
-        bind:nameInput
-      />{/if}
+    {#if scene}
+      {#if shown === 'image'}
+        {#key scene.image.id}<ImageLens {scene} {bytes} />{/key}
+      {:else if shown === 'number'}
+        <NumberPanel {scene} {bit} onpin={pin} bind:input={numberInput} />
+        <button class="btn mt-4 btn-sm" onclick={() => (shown = 'field')}>Back to the field</button>
+      {:else}
+        <FieldLens {scene} {signal} {bit} {bytes} bind:nameInput />
+      {/if}
+    {/if}
   {/snippet}
 </View>

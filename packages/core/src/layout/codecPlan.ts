@@ -1,0 +1,183 @@
+import { readsOf, limitsOf } from './fieldTypes.js';
+import { bytesOf, piecesOf } from './byteOrder.js';
+import { ratio } from './ratio.js';
+import { signalEnd, type Signal } from './signals.js';
+
+/** How a raw number is fetched; `Pieces` bit by bit, `Other` is no number and is read on request only. */
+export const enum Way {
+  Bit,
+  U8,
+  I8,
+  U16,
+  I16,
+  U32,
+  I32,
+  U64,
+  I64,
+  F32,
+  F64,
+  Pieces,
+  Other,
+}
+
+/** Signals that are fetched in the same way, to be gone through in one loop. */
+export interface Run {
+  way: Way;
+  little: boolean;
+  signals: Uint32Array;
+  bytes: Uint32Array;
+  /** Lowest bit, of `Bit`. */
+  shifts: Uint8Array;
+}
+
+/** A number that takes its sign or its decimal places from elsewhere, or is none at certain raw numbers. */
+export interface Exception {
+  signal: number;
+  /** Byte and mask of the bit that says minus; `inverted` when a clear one does. */
+  sign: { byte: number; mask: number; inverted: boolean; inside: number } | undefined;
+  /** Half of the range, of offset binary. */
+  bias: number;
+  /** The signal that says the decimal places. */
+  places: number | undefined;
+  specials: readonly number[];
+}
+
+/** All that the loops of a codec need, worked out once. */
+export interface Plan {
+  bytes: number;
+  ways: Uint8Array;
+  runs: readonly Run[];
+  /** Value = raw × multiply / divide + add. */
+  scaled: Uint32Array;
+  multiply: Float64Array;
+  divide: Float64Array;
+  add: Float64Array;
+  /** Raw limits. */
+  least: Float64Array;
+  most: Float64Array;
+  exceptions: readonly Exception[];
+  /** Bits of the image that belong to a signal. */
+  mask: Uint8Array;
+  /** Pieces of signal i: firstPiece[i] to firstPiece[i + 1]. */
+  firstPiece: Uint32Array;
+  pieceByte: Uint32Array;
+  pieceShift: Uint8Array;
+  pieceMask: Uint8Array;
+  pieceFactor: Float64Array;
+  pieceBit: Uint32Array;
+}
+
+const whole: Record<string, [Way, Way]> = {
+  8: [Way.U8, Way.I8],
+  16: [Way.U16, Way.I16],
+  32: [Way.U32, Way.I32],
+  64: [Way.U64, Way.I64],
+};
+
+function wayOf(signal: Signal): Way {
+  const reads = readsOf(signal);
+  if (reads === 'text' || reads === 'bytes') return Way.Other;
+  if (signal.bits === 1) return Way.Bit;
+  const straight = signal.order === 'little' || signal.order === 'big' || signal.bits === 8;
+  if (reads === 'bcd' || !straight || signal.at % 8 !== 0) return Way.Pieces;
+  if (reads === 'float') return signal.bits === 32 ? Way.F32 : Way.F64;
+  return whole[signal.bits]?.[reads === 'signed' ? 1 : 0] ?? Way.Pieces;
+}
+
+function runsOf(signals: readonly Signal[], ways: Uint8Array): Run[] {
+  const groups = new Map<string, number[]>();
+  signals.forEach((signal, i) => {
+    const key = `${ways[i]} ${signal.order === 'little' || ways[i] === Way.Bit}`;
+    groups.set(key, [...(groups.get(key) ?? []), i]);
+  });
+  return [...groups.values()].map((indexes) => {
+    const first = indexes[0]!;
+    return {
+      way: ways[first]!,
+      little: signals[first]!.order === 'little' || ways[first] === Way.Bit,
+      signals: Uint32Array.from(indexes),
+      bytes: Uint32Array.from(indexes, (i) => signals[i]!.at >> 3),
+      shifts: Uint8Array.from(indexes, (i) => signals[i]!.at & 7),
+    };
+  });
+}
+
+function exceptionsOf(signals: readonly Signal[]): Exception[] {
+  // An element of a repeated field takes the sign or the point from the same repetition of the other field.
+  const partner = (signal: Signal, fieldId: string) => {
+    const suffix = signal.id.slice(signal.of.length);
+    const found = signals.findIndex((s) => s.id === fieldId + suffix);
+    return found >= 0 ? found : signals.findIndex((s) => s.of === fieldId);
+  };
+  return signals.flatMap((signal, i) => {
+    const { sign, decimals, specials } = signal;
+    if (!sign && decimals?.way !== 'field' && specials.length === 0) return [];
+    const exception: Exception = {
+      signal: i,
+      sign: undefined,
+      bias: sign?.way === 'offset' ? 2 ** (signal.bits - 1) : 0,
+      places: undefined,
+      specials: specials.map((s) => s.value),
+    };
+    if (decimals?.way === 'field') {
+      const from = partner(signal, decimals.field);
+      if (from >= 0) exception.places = from;
+    }
+    if (sign?.way === 'bit') {
+      const other = signals[partner(signal, sign.field)];
+      const piece =
+        other && piecesOf(other).find((p) => p.valueBit <= sign.bit && sign.bit < p.valueBit + p.count);
+      if (piece)
+        exception.sign = {
+          byte: piece.byte,
+          mask: 1 << (piece.bit + sign.bit - piece.valueBit),
+          inverted: sign.inverted,
+          inside: sign.field === signal.of ? 2 ** sign.bit : 0,
+        };
+    }
+    return [exception];
+  });
+}
+
+/** Plans the reading and writing of these signals. */
+export function planOf(signals: readonly Signal[]): Plan {
+  const count = signals.length;
+  const bytes = Math.ceil(signals.reduce((end, s) => Math.max(end, signalEnd(s)), 0) / 8);
+  const ways = Uint8Array.from(signals, wayOf);
+  const numbers = (of: (signal: Signal) => number) => Float64Array.from(signals, of);
+  const points = signals.map((s) => (s.decimals && s.decimals.way !== 'field' ? s.decimals.places : 0));
+  const mask = new Uint8Array(bytes + 8);
+  const pieces = signals.map((signal) =>
+    readsOf(signal) === 'text' || readsOf(signal) === 'bytes' ? [] : piecesOf(signal),
+  );
+  signals.forEach((signal, i) => {
+    const { first, count: touched } = bytesOf(signal);
+    if (ways[i] === Way.Other) mask.fill(0xff, first, first + touched);
+    for (const p of pieces[i]!) mask[p.byte]! |= ((1 << p.count) - 1) << p.bit;
+  });
+  const firstPiece = new Uint32Array(count + 1);
+  pieces.forEach((own, i) => (firstPiece[i + 1] = firstPiece[i]! + own.length));
+  const flat = pieces.flat();
+  return {
+    bytes,
+    ways,
+    runs: runsOf(signals, ways),
+    scaled: Uint32Array.from(signals.keys()).filter((i) => signals[i]!.scale !== null || points[i]! > 0),
+    multiply: numbers((s) => (s.scale ? Number(ratio(s.scale.factor).s * ratio(s.scale.factor).n) : 1)),
+    divide: Float64Array.from(
+      signals,
+      (s, i) => (s.scale ? Number(ratio(s.scale.factor).d) : 1) * 10 ** points[i]!,
+    ),
+    add: numbers((s) => (s.scale ? ratio(s.scale.offset).valueOf() : 0)),
+    least: numbers((s) => Number(limitsOf(s.type, Math.min(s.bits, 64)).least)),
+    most: numbers((s) => Number(limitsOf(s.type, Math.min(s.bits, 64)).most)),
+    exceptions: exceptionsOf(signals),
+    mask,
+    firstPiece,
+    pieceByte: Uint32Array.from(flat, (p) => p.byte),
+    pieceShift: Uint8Array.from(flat, (p) => p.bit),
+    pieceMask: Uint8Array.from(flat, (p) => (1 << p.count) - 1),
+    pieceFactor: Float64Array.from(flat, (p) => 2 ** p.valueBit),
+    pieceBit: Uint32Array.from(flat, (p) => p.valueBit),
+  };
+}
