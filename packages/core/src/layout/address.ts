@@ -236,7 +236,7 @@ function formOf(notation: Notation, scene: AddressScene, bare: boolean): RegExp 
   const text = folded(marked);
   const literal = (bare ? text.replace(/^[a-z]+/, '') : text).replace(/[\\^$.*+?()[\]{}|]/g, '\\$&');
   const form = literal
-    .replace('\\.\ue002', '(?:\\.(\\d{1,2}))?')
+    .replace(/(\\?[^\w\ue001\ue003])?\ue002/, '(?:$1(\\d{1,2}))?')
     .replace('\ue001', '(\\d{1,8})')
     .replace('\ue003', '([0-9a-f]{1,6})');
   return new RegExp(`^${form}$`);

@@ -81,6 +81,7 @@ export function compileCodec(signals: readonly Signal[], swappedSize?: number): 
   const masks = new DataView(mask.buffer);
   const numbers = new Float64Array(count);
   const raws = new Float64Array(count);
+  const minus = new Uint8Array(count);
   const changed = new Uint8Array(count);
 
   function take(view: DataView, start: number): void {
@@ -274,7 +275,9 @@ export function compileCodec(signals: readonly Signal[], swappedSize?: number): 
     }
     for (const { signal, sign, bias } of exceptions) {
       raws[signal]! += bias;
-      if (sign) raws[signal] = Math.abs(raws[signal]!);
+      if (!sign) continue;
+      minus[signal] = nearest(raws[signal]!) < 0 ? 1 : 0;
+      raws[signal] = Math.abs(raws[signal]!);
     }
     for (const { way, signals: index } of runs) {
       if (way >= Way.F32 && way !== Way.Pieces) continue;
@@ -289,8 +292,8 @@ export function compileCodec(signals: readonly Signal[], swappedSize?: number): 
     store();
     for (const { signal, sign } of exceptions) {
       if (!sign) continue;
-      const minus = from[signal]! < 0 !== sign.inverted;
-      held[sign.byte] = minus ? held[sign.byte]! | sign.mask : held[sign.byte]! & ~sign.mask;
+      const set = (minus[signal] === 1) !== sign.inverted;
+      held[sign.byte] = set ? held[sign.byte]! | sign.mask : held[sign.byte]! & ~sign.mask;
     }
     put(view, start);
     numbers.set(from);

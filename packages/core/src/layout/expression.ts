@@ -39,8 +39,13 @@ const functions: Record<string, { takes: number | 'any'; of: (...values: Result[
   max: { takes: 'any', of: (...values) => Math.max(...values.map(asNumber)) },
 };
 
-const arithmetic = (of: (a: number, b: number) => Result) => (a: Result, b: Result) =>
-  of(asNumber(a), asNumber(b));
+/** A number with a number; what has no value makes none. */
+const arithmetic =
+  (of: (a: number, b: number) => Result) =>
+  (a: Result, b: Result): Result => {
+    const [left, right] = [asNumber(a), asNumber(b)];
+    return Number.isNaN(left) || Number.isNaN(right) ? NaN : of(left, right);
+  };
 const operators: Record<string, (a: Result, b: Result) => Result> = {
   '+': arithmetic((a, b) => a + b),
   '-': arithmetic((a, b) => a - b),
