@@ -5,7 +5,7 @@ import { Field } from './field.js';
 import { imageById, deviceById } from './find.js';
 import { FeedbackImage, type Image } from './image.js';
 import { printable } from './entries.js';
-import { Cell, Controller, Device, Link, Network } from './model.js';
+import { Cell, cellAfter, Controller, Device, Link, Network } from './model.js';
 import { parseInput } from './parse.js';
 
 const id = z.string().max(40);
@@ -72,7 +72,7 @@ export type Edit = z.input<typeof Edit>;
 export function applyEdit(cell: Cell, input: Edit): Cell {
   const edit = parseInput(Edit, input, 'edit');
   const result = edited(cell, edit);
-  return parseInput(Cell, result, 'cell');
+  return parseInput(cellAfter(cell), result, 'cell');
 }
 
 /** A sentence for the history and the undo button. */
@@ -223,15 +223,22 @@ function fieldById(image: Image, fieldId: string): Field {
   return field;
 }
 
+/** The cell with some links changed; devices of which no link changes stay the same values. */
 function withLinks(cell: Cell, change: (link: Link) => unknown): unknown {
-  return { ...cell, devices: cell.devices.map((d) => ({ ...d, links: d.links.map(change) })) };
+  return {
+    ...cell,
+    devices: cell.devices.map((device) => {
+      const links = device.links.map(change);
+      return links.every((link, i) => link === device.links[i]) ? device : { ...device, links };
+    }),
+  };
 }
 
 function withImage(cell: Cell, imageId: string, change: (image: Image) => unknown): unknown {
   imageById(cell, imageId);
-  return withLinks(cell, (link) => ({
-    ...link,
-    command: link.command.id === imageId ? change(link.command) : link.command,
-    feedback: link.feedback.id === imageId ? change(link.feedback) : link.feedback,
-  }));
+  return withLinks(cell, (link) => {
+    if (link.command.id === imageId) return { ...link, command: change(link.command) };
+    if (link.feedback.id === imageId) return { ...link, feedback: change(link.feedback) };
+    return link;
+  });
 }

@@ -104,49 +104,69 @@ export const Controller = z.strictObject({
 
 export const Network = z.strictObject({ subnet, gateway: dottedQuad.nullable().default(null) });
 
-export const Cell = z
-  .strictObject({
-    id,
-    name,
-    designation: printable(40).default(''),
-    controller: Controller,
-    network: Network,
-    /** Ways to write addresses that this cell adds to the standard ones. */
-    notations: z.array(Notation).max(40).default([]),
-    devices: z.array(Device).max(maxDevices),
-  })
-  .superRefine((cell, context) => {
-    const seen = new Set<string>();
-    const claim = (kind: string, value: string, path: (string | number)[]) => {
-      const key = `${kind} ${value}`;
-      if (seen.has(key))
-        context.addIssue({ code: 'custom', path, message: `is the id ${value} a second time` });
-      seen.add(key);
-    };
-    cell.notations.forEach((notation, n) => claim('notation', notation.id, ['notations', n, 'id']));
-    cell.devices.forEach((device, d) => {
-      claim('device', device.id, ['devices', d, 'id']);
-      device.links.forEach((link, l) => {
-        claim('link', link.id, ['devices', d, 'links', l, 'id']);
-        for (const side of ['command', 'feedback'] as const) {
-          const path = ['devices', d, 'links', l, side];
-          claim('image', link[side].id, [...path, 'id']);
-          link[side].fields.forEach((field, f) => claim('field', field.id, [...path, 'fields', f, 'id']));
-          link[side].groups.forEach((group, g) => claim('group', group.id, [...path, 'groups', g, 'id']));
-          if (side === 'feedback')
-            link.feedback.derived.forEach((value, v) =>
-              claim('derived', value.id, [...path, 'derived', v, 'id']),
-            );
-          if (repetitionsOf(link[side]) > maxSignals)
-            context.addIssue({
-              code: 'custom',
-              path,
-              message: `repeats its fields more than ${maxSignals} times`,
-            });
-        }
-      });
+const cellShape = z.strictObject({
+  id,
+  name,
+  designation: printable(40).default(''),
+  controller: Controller,
+  network: Network,
+  /** Ways to write addresses that this cell adds to the standard ones. */
+  notations: z.array(Notation).max(40).default([]),
+  devices: z.array(Device).max(maxDevices),
+});
+
+/** What holds for a cell as a whole: ids that are its own, and no more signals in an image than it can have. */
+const wholeCell = (cell: z.infer<typeof cellShape>, context: z.RefinementCtx<unknown>) => {
+  const seen = new Set<string>();
+  const claim = (kind: string, value: string, path: () => (string | number)[]) => {
+    const key = `${kind} ${value}`;
+    if (seen.has(key))
+      context.addIssue({ code: 'custom', path: path(), message: `is the id ${value} a second time` });
+    seen.add(key);
+  };
+  cell.notations.forEach((notation, n) => claim('notation', notation.id, () => ['notations', n, 'id']));
+  cell.devices.forEach((device, d) => {
+    claim('device', device.id, () => ['devices', d, 'id']);
+    device.links.forEach((link, l) => {
+      const at = ['devices', d, 'links', l];
+      claim('link', link.id, () => [...at, 'id']);
+      for (const side of ['command', 'feedback'] as const) {
+        const image = link[side];
+        claim('image', image.id, () => [...at, side, 'id']);
+        image.fields.forEach((field, f) => claim('field', field.id, () => [...at, side, 'fields', f, 'id']));
+        image.groups.forEach((group, g) => claim('group', group.id, () => [...at, side, 'groups', g, 'id']));
+        if (image.direction === 'feedback')
+          image.derived.forEach((value, v) =>
+            claim('derived', value.id, () => [...at, side, 'derived', v, 'id']),
+          );
+        if (repetitionsOf(image) > maxSignals)
+          context.addIssue({
+            code: 'custom',
+            path: [...at, side],
+            message: `repeats its fields more than ${maxSignals} times`,
+          });
+      }
     });
   });
+};
+
+export const Cell = cellShape.superRefine(wholeCell);
+
+/**
+ * A schema for the state of a cell after an edit: devices that are those of `before` are known to be right and stay the
+ * same values; only what is new is looked at in all its parts.
+ */
+export const cellAfter = (before: z.infer<typeof cellShape>) => {
+  const known = new Set<unknown>(before.devices);
+  const device = z.unknown().transform((value, context): Device => {
+    if (known.has(value)) return value as Device;
+    const parsed = Device.safeParse(value);
+    if (parsed.success) return parsed.data;
+    for (const { message, path } of parsed.error.issues) context.addIssue({ code: 'custom', message, path });
+    return z.NEVER;
+  });
+  return cellShape.extend({ devices: z.array(device).max(maxDevices) }).superRefine(wholeCell);
+};
 
 export type Link = z.infer<typeof Link>;
 export type Identity = z.infer<typeof Identity>;

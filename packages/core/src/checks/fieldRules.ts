@@ -17,19 +17,21 @@ export const placeOf = ({ device, image }: ImagePlace, field?: string) => ({
 export const titleOf = ({ device, image }: ImagePlace) => imageTitle(device, image.direction);
 
 /** One finding at most for each field, however often it is repeated: the first signal that the test picks. */
-export function firstOfField(
+function firstOfField(
   cell: Cell,
   picks: (signal: Signal, place: ImagePlace) => Finding | undefined,
 ): Finding[] {
-  return allImages(cell).flatMap((place) => {
+  const findings: Finding[] = [];
+  for (const place of allImages(cell)) {
     const done = new Set<string>();
-    return signalsOf(place.image).flatMap((signal) => {
-      if (done.has(signal.of)) return [];
+    for (const signal of signalsOf(place.image)) {
       const found = picks(signal, place);
-      if (found) done.add(signal.of);
-      return found ?? [];
-    });
-  });
+      if (!found || done.has(signal.of)) continue;
+      done.add(signal.of);
+      findings.push(found);
+    }
+  }
+  return findings;
 }
 
 /** Two fields of one image use the same bits. */
@@ -72,6 +74,11 @@ export const fieldsStraddle: Rule = (cell) =>
         isNumber(signal) &&
         signal.bits > 1 &&
         signal.bits <= elementBits &&
+        // All in one element, before any swap of bytes: the usual case, found without looking at the bytes.
+        !(
+          Math.floor(signal.at / elementBits) === Math.floor((signalEnd(signal) - 1) / elementBits) &&
+          elementBits > 8
+        ) &&
         new Set(chunksOf(signal, place.image, cell.controller).map((c) => c.element)).size > 1,
     );
     const [first] = across;

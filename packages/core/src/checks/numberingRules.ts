@@ -3,7 +3,7 @@ import type { Field } from '../cell/field.js';
 import { derivedOf, expressionNames, unknownNames } from '../layout/derived.js';
 import { parseExpression } from '../layout/expression.js';
 import { deviceNotation, notationsOf } from '../layout/address.js';
-import { reachOf, signalsInside } from '../layout/signals.js';
+import { reachOf, signalEnd, signalsInside, signalsOf } from '../layout/signals.js';
 import { finding } from '../messages/finding.js';
 import { Problem } from '../messages/problem.js';
 import { placeOf, titleOf } from './fieldRules.js';
@@ -18,8 +18,8 @@ import type { Rule } from './rule.js';
 export const baseDoubtful: Rule = (cell) =>
   allImages(cell).flatMap((place) => {
     const { device, image } = place;
+    if (signalsOf(image).every((s) => signalEnd(s) <= image.size * 8)) return [];
     const past = image.fields.filter((f) => reachOf(image, f) > image.size * 8);
-    if (past.length === 0) return [];
     const notation = deviceNotation({ ...cell, device, image });
     const unit = notation.unitBits === 'element' || notation.unitBits === 'field' ? 8 : notation.unitBits;
     const moved = image.fields.map((f): Field => ({ ...f, at: f.at - unit }));

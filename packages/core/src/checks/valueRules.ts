@@ -1,7 +1,7 @@
 import { allImages, type ImagePlace } from '../cell/find.js';
 import type { Field } from '../cell/field.js';
 import { isNumber, limitsOf, readsOf } from '../layout/fieldTypes.js';
-import { nearestWhole, ratio } from '../layout/ratio.js';
+import { nearestWhole, ratio, ratioNumber } from '../layout/ratio.js';
 import { reachOf } from '../layout/signals.js';
 import { decimalsOf, rangeOf } from '../layout/valueChain.js';
 import type { Signal } from '../layout/signals.js';
@@ -34,24 +34,36 @@ export const signNowhere = eachField((field, place) => {
   return finding('field.signNowhere', 'error', placeOf(place, field.id), { ...facts(field, place), where });
 });
 
+/** What a bit is called after a number when it holds its sign. */
+const signNames = ['negative', 'minus', 'sign', 'neg'].flatMap((word) =>
+  ['_', ' ', '-', ''].map((gap) => gap + word),
+);
+
 /** A field beside it is called after its sign, and nothing says that the two belong together. */
-export const signUnused = eachField((field, place) => {
-  if (field.sign || !['unsigned', 'bcd'].includes(readsOf(field)) || field.bits < 8) return undefined;
-  const wanted = new RegExp(`^${field.name.replace(/[^\w]/g, '.')}[_ -]?(negative|minus|sign|neg)$`, 'i');
-  const bit = place.image.fields.find((f) => f.type === 'BOOL' && wanted.test(f.name));
-  if (!bit) return undefined;
-  const sign = { way: 'bit', field: bit.id, bit: 0, inverted: false } as const;
-  return finding(
-    'field.signUnused',
-    'warning',
-    placeOf(place, field.id),
-    { ...facts(field, place), sign: bit.name },
-    {
-      title: `Take the sign from ${bit.name}`,
-      edit: { edit: 'field.set', image: place.image.id, field: field.id, set: { sign } },
-    },
-  );
-});
+export const signUnused: Rule = (cell) =>
+  allImages(cell).flatMap((place) => {
+    const { fields } = place.image;
+    const bits = new Map(fields.filter((f) => f.type === 'BOOL').map((f) => [f.name.toLowerCase(), f]));
+    if (bits.size === 0) return [];
+    return fields.flatMap((field) => {
+      if (field.sign || field.bits < 8 || !['unsigned', 'bcd'].includes(readsOf(field))) return [];
+      const name = field.name.toLowerCase();
+      const word = signNames.find((n) => bits.has(name + n));
+      const bit = word === undefined ? undefined : bits.get(name + word);
+      if (!bit) return [];
+      const sign = { way: 'bit', field: bit.id, bit: 0, inverted: false } as const;
+      return finding(
+        'field.signUnused',
+        'warning',
+        placeOf(place, field.id),
+        { ...facts(field, place), sign: bit.name },
+        {
+          title: `Take the sign from ${bit.name}`,
+          edit: { edit: 'field.set', image: place.image.id, field: field.id, set: { sign } },
+        },
+      );
+    });
+  });
 
 /** The decimal point is said by a field that does not exist or is no number. */
 export const decimalsNowhere = eachField((field, place) => {
@@ -100,8 +112,8 @@ export const limitsAgainstRange = eachField((field, place) => {
 export const factorTooFine = eachField((field, place) => {
   if (!field.scale || readsOf(field) === 'float' || field.bits > 16) return undefined;
   const { least, most } = limitsOf(field.type, field.bits);
-  const factor = Math.abs(ratio(field.scale.factor).valueOf());
-  const offset = Math.abs(ratio(field.scale.offset).valueOf());
+  const factor = Math.abs(ratioNumber(field.scale.factor));
+  const offset = Math.abs(ratioNumber(field.scale.offset));
   const greatest = Math.max(Math.abs(Number(least)), Number(most)) * factor + offset;
   // 24 bits of significand: neighbouring values below 2^e lie 2^(e-24) apart.
   const gap = 2 ** (Math.ceil(Math.log2(greatest)) - 24);

@@ -2,7 +2,7 @@ import type { Image } from '../cell/image.js';
 import { Problem } from '../messages/problem.js';
 import { swappedByte } from './byteOrder.js';
 import { readText, writeHexPairs, writeText } from './characters.js';
-import { planOf, Way } from './codecPlan.js';
+import { planOf } from './codecPlan.js';
 import { limitsOf, readsOf, type Value } from './fieldTypes.js';
 import { exactly } from './ratio.js';
 import { signalsInside, type Signal } from './signals.js';
@@ -60,7 +60,8 @@ export interface Codec {
 }
 
 /** Half away from zero; a quotient such as 2.4999…96 that stands for 2.5 is taken as 2.5. */
-const nearest = (value: number) => Math.sign(value) * Math.floor(Math.abs(value) * (1 + 2 ** -50) + 0.5);
+const nearest = (value: number) =>
+  value < 0 ? -Math.floor(-value * (1 + 2 ** -50) + 0.5) : Math.floor(value * (1 + 2 ** -50) + 0.5);
 
 const float32 = new DataView(new ArrayBuffer(4));
 
@@ -73,13 +74,14 @@ export const codecOf = (
 export function compileCodec(signals: readonly Signal[], swappedSize?: number): Codec {
   const count = signals.length;
   const plan = planOf(signals);
-  const { ways, runs, scaled, multiply, divide, add, exceptions, mask } = plan;
+  const { ways, runs, inPieces, whole, scaled, multiply, divide, add, least, most, exceptions, mask } = plan;
   const bytes = swappedSize === undefined ? plan.bytes : Math.min(swappedSize, plan.bytes + (plan.bytes & 1));
   const held = new Uint8Array(bytes + 8);
   const before = new Uint8Array(bytes + 8);
   const own = new DataView(held.buffer);
   const masks = new DataView(mask.buffer);
-  const numbers = new Float64Array(count);
+  // Text and raw bytes are no numbers and stay NaN.
+  const numbers = new Float64Array(count).fill(NaN);
   const raws = new Float64Array(count);
   const minus = new Uint8Array(count);
   const changed = new Uint8Array(count);
@@ -90,7 +92,7 @@ export function compileCodec(signals: readonly Signal[], swappedSize?: number): 
       return;
     }
     let b = 0;
-    for (; b + 4 <= bytes; b += 4) own.setUint32(b, view.getUint32(start + b));
+    for (; b + 4 <= bytes; b += 4) own.setInt32(b, view.getInt32(start + b, true), true);
     for (; b < bytes; b += 1) held[b] = view.getUint8(start + b);
   }
 
@@ -104,61 +106,18 @@ export function compileCodec(signals: readonly Signal[], swappedSize?: number): 
     }
     let b = 0;
     for (; b + 4 <= bytes; b += 4) {
-      const own4 = masks.getUint32(b);
-      view.setUint32(start + b, (view.getUint32(start + b) & ~own4) | (own.getUint32(b) & own4));
+      const mask4 = masks.getInt32(b, true);
+      const own4 = own.getInt32(b, true);
+      if (mask4 === -1) view.setInt32(start + b, own4, true);
+      else view.setInt32(start + b, (view.getInt32(start + b, true) & ~mask4) | (own4 & mask4), true);
     }
     for (; b < bytes; b += 1)
       view.setUint8(start + b, (view.getUint8(start + b) & ~mask[b]!) | (held[b]! & mask[b]!));
   }
 
   function fetch(into: Float64Array): void {
-    for (const { way, little, signals: index, bytes: at, shifts } of runs) {
-      const n = index.length;
-      switch (way) {
-        case Way.Bit:
-          for (let k = 0; k < n; k += 1) into[index[k]!] = (held[at[k]!]! >> shifts[k]!) & 1;
-          break;
-        case Way.U8:
-          for (let k = 0; k < n; k += 1) into[index[k]!] = held[at[k]!]!;
-          break;
-        case Way.I8:
-          for (let k = 0; k < n; k += 1) into[index[k]!] = (held[at[k]!]! << 24) >> 24;
-          break;
-        case Way.U16:
-          for (let k = 0; k < n; k += 1) into[index[k]!] = own.getUint16(at[k]!, little);
-          break;
-        case Way.I16:
-          for (let k = 0; k < n; k += 1) into[index[k]!] = own.getInt16(at[k]!, little);
-          break;
-        case Way.U32:
-          for (let k = 0; k < n; k += 1) into[index[k]!] = own.getUint32(at[k]!, little);
-          break;
-        case Way.I32:
-          for (let k = 0; k < n; k += 1) into[index[k]!] = own.getInt32(at[k]!, little);
-          break;
-        case Way.U64:
-        case Way.I64:
-          for (let k = 0; k < n; k += 1) {
-            const b = at[k]!;
-            const high = little ? b + 4 : b;
-            const low = own.getUint32(little ? b : b + 4, little);
-            const top = way === Way.I64 ? own.getInt32(high, little) : own.getUint32(high, little);
-            into[index[k]!] = top * 4294967296 + low;
-          }
-          break;
-        case Way.F32:
-          for (let k = 0; k < n; k += 1) into[index[k]!] = own.getFloat32(at[k]!, little);
-          break;
-        case Way.F64:
-          for (let k = 0; k < n; k += 1) into[index[k]!] = own.getFloat64(at[k]!, little);
-          break;
-        case Way.Pieces:
-          for (let k = 0; k < n; k += 1) into[index[k]!] = fromPieces(index[k]!);
-          break;
-        case Way.Other:
-          for (let k = 0; k < n; k += 1) into[index[k]!] = NaN;
-      }
-    }
+    for (let r = 0; r < runs.length; r += 1) runs[r]!.fetch(runs[r]!, held, own, into);
+    for (let k = 0; k < inPieces.length; k += 1) into[inPieces[k]!] = fromPieces(inPieces[k]!);
   }
 
   /** The bits of a signal as an unsigned number; beyond 2^53 it is rounded. */
@@ -252,7 +211,7 @@ export function compileCodec(signals: readonly Signal[], swappedSize?: number): 
   }
 
   function signalDiffers(i: number): boolean {
-    if (ways[i] === Way.Other) {
+    if (ways[i] === 'none') {
       const first = signals[i]!.at >> 3;
       for (let b = first; b < first + signals[i]!.bits / 8; b += 1) if (held[b] !== before[b]) return true;
       return false;
@@ -279,14 +238,19 @@ export function compileCodec(signals: readonly Signal[], swappedSize?: number): 
       minus[signal] = nearest(raws[signal]!) < 0 ? 1 : 0;
       raws[signal] = Math.abs(raws[signal]!);
     }
-    for (const { way, signals: index } of runs) {
-      if (way >= Way.F32 && way !== Way.Pieces) continue;
-      for (let k = 0; k < index.length; k += 1) {
-        const i = index[k]!;
-        if (way === Way.Pieces && readsOf(signals[i]!) === 'float') continue;
-        const raw = nearest(raws[i]!);
-        if (!(raw >= plan.least[i]! && raw <= plan.most[i]!)) refuse(signals[i]!, String(from[i]));
-        raws[i] = raw;
+    for (let k = 0; k < whole.length; k += 1) {
+      const i = whole[k]!;
+      const given = raws[i]!;
+      const raw = (given | 0) === given ? given : nearest(given);
+      if (!(raw >= least[i]! && raw <= most[i]!)) refuse(signals[i]!, String(from[i]));
+      raws[i] = raw;
+    }
+    for (let r = 0; r < runs.length; r += 1) {
+      if (runs[r]!.way !== 'bit') continue;
+      const bits = runs[r]!.signals;
+      for (let k = 0; k < bits.length; k += 1) {
+        const value = raws[bits[k]!]!;
+        if (value !== 0 && value !== 1) refuse(signals[bits[k]!]!, String(value));
       }
     }
     store();
@@ -300,47 +264,15 @@ export function compileCodec(signals: readonly Signal[], swappedSize?: number): 
   }
 
   function store(): void {
-    for (const { way, little, signals: index, bytes: at, shifts } of runs) {
-      const n = index.length;
-      switch (way) {
-        case Way.Bit:
-          for (let k = 0; k < n; k += 1) {
-            const b = at[k]!;
-            const bit = 1 << shifts[k]!;
-            held[b] = raws[index[k]!] === 0 ? held[b]! & ~bit : held[b]! | bit;
-          }
-          break;
-        case Way.U8:
-        case Way.I8:
-          for (let k = 0; k < n; k += 1) held[at[k]!] = raws[index[k]!]!;
-          break;
-        case Way.U16:
-        case Way.I16:
-          for (let k = 0; k < n; k += 1) own.setUint16(at[k]!, raws[index[k]!]!, little);
-          break;
-        case Way.U32:
-        case Way.I32:
-          for (let k = 0; k < n; k += 1) own.setUint32(at[k]!, raws[index[k]!]!, little);
-          break;
-        case Way.F32:
-          for (let k = 0; k < n; k += 1) own.setFloat32(at[k]!, raws[index[k]!]!, little);
-          break;
-        case Way.F64:
-          for (let k = 0; k < n; k += 1) own.setFloat64(at[k]!, raws[index[k]!]!, little);
-          break;
-        case Way.U64:
-        case Way.I64:
-        case Way.Pieces:
-          for (let k = 0; k < n; k += 1)
-            setBits(index[k]!, bitsOfNumber(signals[index[k]!]!, raws[index[k]!]!));
-          break;
-        case Way.Other:
-      }
+    for (let r = 0; r < runs.length; r += 1) runs[r]!.store(runs[r]!, held, own, raws);
+    for (let k = 0; k < inPieces.length; k += 1) {
+      const i = inPieces[k]!;
+      setBits(i, bitsOfNumber(signals[i]!, raws[i]!));
     }
   }
 
   function rawAt(i: number): number {
-    return ways[i] === Way.Other ? NaN : Number(valueAt(i));
+    return ways[i] === 'none' ? NaN : Number(valueAt(i));
   }
 
   function valueAt(i: number): Value {

@@ -1,33 +1,17 @@
+import { fetchBits, loopsFor, storeBits, type Loops, type Run } from './codecLoops.js';
 import { readsOf, limitsOf } from './fieldTypes.js';
 import { bytesOf, piecesOf } from './byteOrder.js';
 import { ratio } from './ratio.js';
 import { signalEnd, type Signal } from './signals.js';
 
-/** How a raw number is fetched; `Pieces` bit by bit, `Other` is no number and is read on request only. */
-export const enum Way {
-  Bit,
-  U8,
-  I8,
-  U16,
-  I16,
-  U32,
-  I32,
-  U64,
-  I64,
-  F32,
-  F64,
-  Pieces,
-  Other,
-}
+/**
+ * How a raw number is fetched: a single bit, a whole number or a floating one by its own loop, bit by bit in pieces
+ * (groups of bits, BCD, 64-bit whole numbers, words swapped), or not at all: text and raw bytes are read on request.
+ */
+export type Way = 'bit' | 'whole' | 'float' | 'pieces' | 'none';
 
-/** Signals that are fetched in the same way, to be gone through in one loop. */
-export interface Run {
+export interface PlannedRun extends Run, Loops {
   way: Way;
-  little: boolean;
-  signals: Uint32Array;
-  bytes: Uint32Array;
-  /** Lowest bit, of `Bit`. */
-  shifts: Uint8Array;
 }
 
 /** A number that takes its sign or its decimal places from elsewhere, or is none at certain raw numbers. */
@@ -45,10 +29,13 @@ export interface Exception {
 /** All that the loops of a codec need, worked out once. */
 export interface Plan {
   bytes: number;
-  ways: Uint8Array;
-  runs: readonly Run[];
+  ways: readonly Way[];
+  runs: readonly PlannedRun[];
+  /** Signals that are fetched in pieces, and whole numbers among all: those whose range is checked. */
+  inPieces: Uint16Array;
+  whole: Uint16Array;
   /** Value = raw × multiply / divide + add. */
-  scaled: Uint32Array;
+  scaled: Uint16Array;
   multiply: Float64Array;
   divide: Float64Array;
   add: Float64Array;
@@ -67,39 +54,35 @@ export interface Plan {
   pieceBit: Uint32Array;
 }
 
-const whole: Record<string, [Way, Way]> = {
-  8: [Way.U8, Way.I8],
-  16: [Way.U16, Way.I16],
-  32: [Way.U32, Way.I32],
-  64: [Way.U64, Way.I64],
-};
+const bitLoops: Loops = { fetch: fetchBits, store: storeBits };
 
-function wayOf(signal: Signal): Way {
+function wayOf(signal: Signal): { way: Way; loops?: Loops } {
   const reads = readsOf(signal);
-  if (reads === 'text' || reads === 'bytes') return Way.Other;
-  if (signal.bits === 1) return Way.Bit;
+  if (reads === 'text' || reads === 'bytes') return { way: 'none' };
+  if (signal.bits === 1) return { way: 'bit', loops: bitLoops };
   const straight = signal.order === 'little' || signal.order === 'big' || signal.bits === 8;
-  if (reads === 'bcd' || !straight || signal.at % 8 !== 0) return Way.Pieces;
-  if (reads === 'float') return signal.bits === 32 ? Way.F32 : Way.F64;
-  return whole[signal.bits]?.[reads === 'signed' ? 1 : 0] ?? Way.Pieces;
+  if (reads === 'bcd' || reads === 'boolean' || !straight || signal.at % 8 !== 0) return { way: 'pieces' };
+  const loops = loopsFor(reads, signal.bits, signal.order === 'big');
+  return loops ? { way: reads === 'float' ? 'float' : 'whole', loops } : { way: 'pieces' };
 }
 
-function runsOf(signals: readonly Signal[], ways: Uint8Array): Run[] {
-  const groups = new Map<string, number[]>();
+/** Signals with the same loops, together. */
+function runsOf(signals: readonly Signal[]): PlannedRun[] {
+  const groups = new Map<Loops['fetch'], { way: Way; loops: Loops; indexes: number[] }>();
   signals.forEach((signal, i) => {
-    const key = `${ways[i]} ${signal.order === 'little' || ways[i] === Way.Bit}`;
-    groups.set(key, [...(groups.get(key) ?? []), i]);
+    const { way, loops } = wayOf(signal);
+    if (!loops) return;
+    const group = groups.get(loops.fetch) ?? { way, loops, indexes: [] };
+    group.indexes.push(i);
+    groups.set(loops.fetch, group);
   });
-  return [...groups.values()].map((indexes) => {
-    const first = indexes[0]!;
-    return {
-      way: ways[first]!,
-      little: signals[first]!.order === 'little' || ways[first] === Way.Bit,
-      signals: Uint32Array.from(indexes),
-      bytes: Uint32Array.from(indexes, (i) => signals[i]!.at >> 3),
-      shifts: Uint8Array.from(indexes, (i) => signals[i]!.at & 7),
-    };
-  });
+  return [...groups.values()].map(({ way, loops, indexes }) => ({
+    way,
+    ...loops,
+    signals: Uint16Array.from(indexes),
+    bytes: Uint16Array.from(indexes, (i) => signals[i]!.at >> 3),
+    shifts: Uint8Array.from(indexes, (i) => signals[i]!.at & 7),
+  }));
 }
 
 function exceptionsOf(signals: readonly Signal[]): Exception[] {
@@ -143,7 +126,9 @@ function exceptionsOf(signals: readonly Signal[]): Exception[] {
 export function planOf(signals: readonly Signal[]): Plan {
   const count = signals.length;
   const bytes = Math.ceil(signals.reduce((end, s) => Math.max(end, signalEnd(s)), 0) / 8);
-  const ways = Uint8Array.from(signals, wayOf);
+  const ways = signals.map((signal) => wayOf(signal).way);
+  const indexesOf = (is: (way: Way, signal: Signal) => boolean) =>
+    Uint16Array.from([...signals.keys()].filter((i) => is(ways[i]!, signals[i]!)));
   const numbers = (of: (signal: Signal) => number) => Float64Array.from(signals, of);
   const points = signals.map((s) => (s.decimals && s.decimals.way !== 'field' ? s.decimals.places : 0));
   const mask = new Uint8Array(bytes + 8);
@@ -152,7 +137,7 @@ export function planOf(signals: readonly Signal[]): Plan {
   );
   signals.forEach((signal, i) => {
     const { first, count: touched } = bytesOf(signal);
-    if (ways[i] === Way.Other) mask.fill(0xff, first, first + touched);
+    if (ways[i] === 'none') mask.fill(0xff, first, first + touched);
     for (const p of pieces[i]!) mask[p.byte]! |= ((1 << p.count) - 1) << p.bit;
   });
   const firstPiece = new Uint32Array(count + 1);
@@ -161,8 +146,10 @@ export function planOf(signals: readonly Signal[]): Plan {
   return {
     bytes,
     ways,
-    runs: runsOf(signals, ways),
-    scaled: Uint32Array.from(signals.keys()).filter((i) => signals[i]!.scale !== null || points[i]! > 0),
+    runs: runsOf(signals),
+    inPieces: indexesOf((way) => way === 'pieces'),
+    whole: indexesOf((way, s) => way === 'whole' || (way === 'pieces' && readsOf(s) !== 'float')),
+    scaled: Uint16Array.from(signals.keys()).filter((i) => signals[i]!.scale !== null || points[i]! > 0),
     multiply: numbers((s) => (s.scale ? Number(ratio(s.scale.factor).s * ratio(s.scale.factor).n) : 1)),
     divide: Float64Array.from(
       signals,

@@ -8,6 +8,12 @@ export function ratio(text: string): Fraction {
   return new Fraction(numerator!).div(new Fraction(denominator));
 }
 
+/** A Ratio entry as the nearest double, where exactness does not matter. */
+export function ratioNumber(text: string): number {
+  const [numerator, denominator = '1'] = text.split('/');
+  return Number(numerator) / Number(denominator);
+}
+
 /** A whole number or a double's decimal digits as an exact fraction; undefined for NaN and infinities. */
 export function exactly(value: number | bigint): Fraction | undefined {
   if (typeof value === 'bigint') return new Fraction(value);
