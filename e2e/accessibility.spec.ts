@@ -2,7 +2,15 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, openView, test } from './desk.js';
 
 for (const theme of ['paper', 'lamp'])
-  for (const view of ['line-up', 'sight', 'bench', 'hand-over'])
+  for (const view of [
+    'line-up',
+    'sight',
+    'sight/table',
+    'sight/compare',
+    'sight/print',
+    'bench',
+    'hand-over',
+  ])
     test(`${view} on ${theme}: WCAG 2.2 AA by axe, no horizontal scrolling at 1280 × 800`, async ({
       page,
       request,

@@ -82,7 +82,7 @@ test('everything goes by keyboard: move the crosshair, add, lengthen, name, move
 test('an address that the image does not have is refused with the last one', async ({ page }) => {
   await page.getByLabel('go to an address').fill('fb[99]');
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('status').filter({ hasText: 'byte 11 bit 7' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: 'fb[5].%X15' })).toBeVisible();
 });
 
 test('other row widths show the same bit under the crosshair', async ({ page }) => {

@@ -127,6 +127,8 @@ function edited(cell: Cell, edit: ParsedEdit): unknown {
     case 'network.set':
       return { ...cell, network: { ...cell.network, ...edit.set } };
     case 'device.add':
+      for (const link of edit.device.links)
+        for (const image of [link.command, link.feedback]) refuseOutside(image);
       return withDevices(cell, [edit.device]);
     case 'device.copy':
       return withDevices(cell, edit.devices);
@@ -212,8 +214,6 @@ function keptTogether(image: Image): Image {
 function withDevices(cell: Cell, devices: readonly Device[]): unknown {
   const taken = devices.find((device) => cell.devices.some((d) => d.id === device.id));
   if (taken) throw new Problem('edit.idTaken', { id: taken.id });
-  for (const device of devices)
-    for (const link of device.links) for (const image of [link.command, link.feedback]) refuseOutside(image);
   return { ...cell, devices: [...cell.devices, ...devices] };
 }
 

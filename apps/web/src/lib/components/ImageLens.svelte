@@ -99,6 +99,7 @@
   byte order
   <select
     class="inplace max-w-48 min-w-0 cursor-pointer"
+    aria-label="byte order of the image"
     value={image.order ?? ''}
     onchange={(event) => set({ order: event.currentTarget.value || null })}
   >

@@ -84,8 +84,10 @@
       ArrowUp: -rowBits,
     };
     const change = moveField(place.image, field, field.at + (steps[key] ?? 0));
-    if (change?.edit === 'field.set' && desk.edit(change))
-      pin(signal.at + Number(change.set['at']) - field.at);
+    if (change?.edit !== 'field.set') return;
+    // Worked out before the edit: after it, another field may lie under the crosshair.
+    const to = signal.at + Number(change.set['at']) - field.at;
+    if (desk.edit(change)) pin(to);
   }
 
   async function keydown(event: KeyboardEvent) {
