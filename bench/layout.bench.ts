@@ -94,13 +94,11 @@ for (let byte = 0; byte < 10; byte += 1) parser.uint8(`flags${byte}`);
 specs.slice(80).forEach(({ type, scaled }, i) => {
   const name = names[80 + i]!;
   if (scaled) parser.int16(name, { formatter: (raw: number) => raw / 100 - 10 });
-  else
-    ({
-      INT: () => parser.int16(name),
-      UINT: () => parser.uint16(name),
-      DINT: () => parser.int32(name),
-      UDINT: () => parser.uint32(name),
-    })[type as 'INT']?.() ?? parser.floatle(name);
+  else if (type === 'INT') parser.int16(name);
+  else if (type === 'UINT') parser.uint16(name);
+  else if (type === 'DINT') parser.int32(name);
+  else if (type === 'UDINT') parser.uint32(name);
+  else parser.floatle(name);
 });
 
 /** Its own bit fields turn their order with the byte order, so the bits are taken from ten bytes. */

@@ -5,9 +5,9 @@ import { expect, openView, stored, test } from './desk.js';
 
 const table = readFileSync(new URL('rind_camera_v1.tsv', import.meta.url), 'utf8');
 
-/** rind_camera_v1 as the manual's front page has it: 344 bytes back, nothing laid out yet. */
+/** rind_camera_v1 as the manual's front page has it, 344 bytes back and nothing laid out, in place of the demo's. */
 async function addCamera(request: APIRequestContext, cellId: string): Promise<void> {
-  const { cell, version } = await stored(request, cellId);
+  const { cell } = await stored(request, cellId);
   const camera = structuredClone(cell.devices[0]) as unknown as {
     [key: string]: unknown;
     links: { id: string; command: Record<string, unknown>; feedback: Record<string, unknown> }[];
@@ -21,10 +21,15 @@ async function addCamera(request: APIRequestContext, cellId: string): Promise<vo
   const empty = { fields: [], groups: [] };
   Object.assign(link!.command, { id: 'v1-cmd', size: 16, start: 600, ...empty });
   Object.assign(link!.feedback, { id: 'v1-fb', size: 344, start: 900, ...empty, derived: [] });
-  const answer = await request.post(`/api/cells/${cellId}/changes`, {
-    data: { id: randomUUID(), madeOn: version, edit: { edit: 'device.add', device: camera } },
-  });
-  expect(answer.ok(), await answer.text()).toBe(true);
+  for (const edit of [
+    { edit: 'device.remove', device: 'v1' },
+    { edit: 'device.add', device: camera },
+  ]) {
+    const { version } = await stored(request, cellId);
+    const data = { id: randomUUID(), madeOn: version, edit };
+    const answer = await request.post(`/api/cells/${cellId}/changes`, { data });
+    expect(answer.ok(), await answer.text()).toBe(true);
+  }
 }
 
 /** Goes on with Tab, as a person without a mouse would, until this has the focus. */

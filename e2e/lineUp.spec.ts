@@ -36,7 +36,7 @@ test('a device is added by hand, its sizes counted in 16-bit elements', async ({
   await form.getByRole('spinbutton', { name: 'size' }).last().fill('-5');
   await form.getByRole('button', { name: 'Add' }).click();
   await expect(page.getByRole('status').filter({ hasText: 'size' })).toBeVisible();
-  expect((await stored(request, cellId)).cell.devices).toHaveLength(4);
+  expect((await stored(request, cellId)).cell.devices).toHaveLength(6);
 
   await form.getByRole('spinbutton', { name: 'size' }).last().fill('5');
   await form.getByRole('button', { name: 'Add' }).click();

@@ -1,5 +1,6 @@
 // Takes the pictures of docs/screenshots/ from a running, freshly reset demo:
 //   ./start --reset-demo        then, in another terminal:   node e2e/screenshots.mjs http://127.0.0.1:8470
+import { readFileSync } from 'node:fs';
 import { chromium } from '@playwright/test';
 
 const [, , base, folder = 'docs/screenshots'] = process.argv;
@@ -66,6 +67,35 @@ await lamp.getByLabel('go to an address').fill('fb[7].%X12');
 await lamp.keyboard.press('Enter');
 await lamp.waitForTimeout(500);
 await shot(lamp, 'sight-lamp');
+
+// A table whose base is mistyped; left again without taking it.
+await page.goto(`${cell}/sight/table`);
+await page.getByLabel('device', { exact: true }).selectOption({ label: 'rind_camera_v1' });
+await page
+  .getByLabel('rows to read')
+  .fill(readFileSync(new URL('rind_camera_v1.tsv', import.meta.url), 'utf8'));
+await page.getByRole('button', { name: 'Read', exact: true }).click();
+await page.getByLabel(/^replace its/).check();
+await page.getByLabel('base of the addresses').fill('0');
+await page.waitForTimeout(500);
+await shot(page, 'table');
+await page.getByRole('button', { name: 'Leave' }).click();
+
+// Two fields are moved and compared with where they were, then put back.
+await view(page, 'Sight');
+await page.getByLabel('device', { exact: true }).selectOption({ label: 'wheel_scale_b1' });
+for (const address of ['16.0', '18.0']) {
+  await page.getByLabel('go to an address').fill(address);
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Shift+ArrowDown');
+}
+await page.keyboard.press('d');
+await page.waitForTimeout(700);
+await page.getByRole('combobox', { name: 'with' }).selectOption({ index: 12 });
+await page.waitForTimeout(700);
+await shot(page, 'compare');
+for (let n = 0; n < 2; n += 1) await page.keyboard.press('Control+z');
+await page.waitForTimeout(500);
 
 await view(page, 'Line-up');
 await page.getByLabel('name of climate_io_u1', { exact: true }).click();

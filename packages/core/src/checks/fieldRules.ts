@@ -1,6 +1,6 @@
 import { allImages, imageTitle, type ImagePlace } from '../cell/find.js';
 import type { Cell } from '../cell/model.js';
-import { chunksOf } from '../handover/elementChunks.js';
+import { chunksOf } from '../layout/elementChunks.js';
 import { isNumber } from '../layout/fieldTypes.js';
 import { overlapsIn } from '../layout/placement.js';
 import { signalEnd, signalsInside, signalsOf, type Signal } from '../layout/signals.js';

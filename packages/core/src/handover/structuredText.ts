@@ -6,7 +6,7 @@ import { bothSides } from '../layout/address.js';
 import { limitsOf, readsOf } from '../layout/fieldTypes.js';
 import { exactly, ratio, type Fraction } from '../layout/ratio.js';
 import { signalsInside, type Signal } from '../layout/signals.js';
-import { chunksOf } from './elementChunks.js';
+import { chunksOf } from '../layout/elementChunks.js';
 
 type Width = 8 | 16 | 32 | 64;
 

@@ -58,8 +58,11 @@
   ></div>
   {#each tags as tag (tag.id)}
     <div
-      class="absolute rounded-[4px] bg-accent px-2 py-0.5 font-mono font-semibold whitespace-nowrap text-accent-content"
-      style="{tag.x};top:{middle - 12}px"
+      class={[
+        'absolute rounded-[4px] bg-accent font-mono font-semibold whitespace-nowrap text-accent-content',
+        shape.rowHeight > 20 ? 'px-2 py-0.5' : 'px-1.5 text-[11px] leading-4',
+      ]}
+      style="{tag.x};top:{middle - (shape.rowHeight > 20 ? 12 : 8)}px"
       data-testid={tag.id}
     >
       {tag.text}

@@ -166,7 +166,7 @@
 <CopyDevice {device} {oncopied} />
 
 <button
-  class="btn mt-5 btn-sm"
+  class="btn mt-6 block btn-sm"
   disabled={status?.state === 'open'}
   title={status?.state === 'open' ? 'Stop the bench first' : 'Undo brings it back'}
   onclick={() => desk.edit({ edit: 'device.remove', device: device.id }) && onremoved()}

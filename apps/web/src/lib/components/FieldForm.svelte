@@ -5,6 +5,7 @@
     fieldTypes,
     isNumber,
     radixes,
+    rangeOf,
     readsOf,
     type Field,
     type Image,
@@ -202,6 +203,13 @@
     placeholder="any"
     take={setLimit('most')}
   />
+{/if}
+{#if number && reads !== 'float'}
+  {@const range = rangeOf({ ...field, order: 'little', of: field.id })}
+  <p class="mt-1 text-xs text-faint">
+    Holds <span class="font-mono">{range.least}</span> to <span class="font-mono">{range.most}</span>
+    {field.unit}; what is entered goes to the nearest raw number, halves away from zero.
+  </p>
 {/if}
 {#if reads === 'text'}
   {@const form = field.text ?? { prefix: 0, encoding: 'ascii', pad: 0 }}

@@ -1,8 +1,14 @@
 <script lang="ts">
   import {
     bothSides,
+    codecOf,
+    compileDerived,
+    derivedOf,
     everyAddress,
     freeRuns,
+    identifierOf,
+    parseExpression,
+    Problem,
     readout,
     type AddressScene,
     type Field,
@@ -36,6 +42,23 @@
   );
   const run = $derived(freeRuns(image).find((r) => r.at <= bit && bit < r.at + r.bits));
   let showAll = $state(false);
+
+  /** Derived values that read this signal, as they are now. */
+  const computed = $derived.by(() => {
+    const name = signal && identifierOf(signal.name);
+    const codec = codecOf(image);
+    if (!name || !bytes || bytes.length < codec.bytes || derivedOf(image).length === 0) return [];
+    try {
+      codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
+      return compileDerived(image, codec)().filter(({ derived }) =>
+        parseExpression(derived.expression).names.includes(name),
+      );
+    } catch (error) {
+      // What is wrong with one of them is a finding.
+      if (error instanceof Problem) return [];
+      throw error;
+    }
+  });
 </script>
 
 <h2 class="text-lg font-semibold break-words">{signal?.name ?? 'No field here'}</h2>
@@ -50,13 +73,13 @@
 </p>
 
 <h3 class="lens-heading">Both sides</h3>
-<div class="grid grid-cols-2 gap-2 font-mono text-[13px]">
-  <div class="min-w-0 rounded-field border border-base-300 px-2 py-1.5">
+<div class="grid grid-cols-2 gap-2 font-mono text-[12.5px]">
+  <div class="min-w-0 rounded-field border border-base-300 px-1.5 py-1.5">
     <div class="font-sans text-xs text-faint">controller · {sides.controller.side}</div>
     <div class="wrap-anywhere">{sides.controller.text}</div>
     <div class="text-xs text-faint">{sides.controller.direct}</div>
   </div>
-  <div class="min-w-0 rounded-field border border-base-300 px-2 py-1.5">
+  <div class="min-w-0 rounded-field border border-base-300 px-1.5 py-1.5">
     <div class="font-sans text-xs text-faint">device · {sides.device.side}</div>
     <div class="wrap-anywhere">{sides.device.text}</div>
     {#if sides.device.plain !== sides.device.text}
@@ -72,7 +95,9 @@
 {#if showAll}
   {#each everyAddress(scene, bit) as { notation, text } (notation.id)}
     <div class="flex justify-between gap-2 border-b border-base-300 py-0.5 text-xs">
-      <span class="text-faint">{notation.title}</span><span class="text-right font-mono">{text}</span>
+      <span class="shrink-0 text-faint">{notation.title}</span><span
+        class="min-w-0 text-right font-mono wrap-anywhere">{text}</span
+      >
     </div>
   {/each}
 {/if}
@@ -95,6 +120,18 @@
   {/each}
 {/if}
 
+{#if computed.length}
+  <h3 class="lens-heading">Computed from it</h3>
+  {#each computed as { derived, text } (derived.id)}
+    <div class="lens-row" title={derived.note}>
+      <span class="min-w-0 truncate font-mono">{derived.name}</span><span class="font-mono font-semibold"
+        >{text}</span
+      >
+    </div>
+    {#if derived.note}<p class="text-xs text-faint">{derived.note}</p>{/if}
+  {/each}
+{/if}
+
 {#if findings.length}
   <h3 class="lens-heading">Findings here</h3>
   {#each findings as finding, i (i)}<FindingLine {finding} />{/each}
@@ -104,7 +141,7 @@
   <FieldForm {image} {field} bind:nameInput />
   <ArrangeTools {image} {field} {bit} />
   <button
-    class="btn mt-4 btn-sm"
+    class="btn mt-6 btn-sm"
     onclick={() => desk.edit({ edit: 'field.remove', image: image.id, field: field.id })}
     >Remove this field</button
   >

@@ -21,6 +21,7 @@
   import FindingLine from './FindingLine.svelte';
   import InPlace from './InPlace.svelte';
   import LensEntry from './LensEntry.svelte';
+  import OwnNotations from './OwnNotations.svelte';
 
   /** What holds for a whole image: byte order, numbering, groups, derived values; and the controller's elements. */
   let { scene, bytes }: { scene: AddressScene; bytes: Uint8Array | undefined } = $props();
@@ -328,3 +329,5 @@
     </div>
   {/if}
 {/if}
+
+<OwnNotations />

@@ -38,8 +38,8 @@ test('a device added by hand brings no finding: its images lie behind all others
   const device = deviceFrom(demo, entry, ids());
   const cell = applyEdit(demo, { edit: 'device.add', device });
   expect(check(cell).filter((f) => f.place.device === device.id)).toEqual([]);
-  expect(device.links[0]!.command.start).toBe(292);
-  expect(device.links[0]!.feedback.start).toBe(574);
+  expect(device.links[0]!.command.start).toBe(316);
+  expect(device.links[0]!.feedback.start).toBe(926);
 });
 
 test('what is wrong in the entry is refused by the model', () => {

@@ -6,7 +6,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, inject, test } from 
 import { CellFeed } from '../cellFeed.js';
 import { isDatabaseAway, openDatabase, withDatabase, type Knex } from '../database.js';
 import { cellLines, deleteCell, insertCell, loadCell } from './cells.js';
-import { history, makeEdit, redo, undo, undoState } from './changes.js';
+import { cellAt, history, makeEdit, redo, undo, undoState } from './changes.js';
 
 const demo = readCellFile(
   readFileSync(new URL('../../../../../../demo/ripening-store-3.json', import.meta.url), 'utf8'),
@@ -37,7 +37,7 @@ const rename = (name: string): Edit => ({ edit: 'cell.set', set: { name } });
 describe('cells', () => {
   test('a stored cell is loaded as it was, every row of it', async () => {
     expect(await loadCell(db, cell.id)).toEqual({ cell, version: 1 });
-    expect(await cellLines(db)).toContainEqual({ id: cell.id, name: cell.name, devices: 4 });
+    expect(await cellLines(db)).toContainEqual({ id: cell.id, name: cell.name, devices: 6 });
   });
 
   test('every entry that the model has is stored and comes back, in its order', async () => {
@@ -230,9 +230,27 @@ describe('changes', () => {
     ]);
   });
 
+  test('every earlier version can be looked at, also across undo and redo', async () => {
+    const versions = [cell];
+    versions.push((await edit(1, move(7))).cell);
+    versions.push((await edit(2, { edit: 'device.remove', device: 'v1' })).cell);
+    versions.push((await undo(db, cell.id, request(3))).cell);
+    versions.push((await edit(4, rename('Store'))).cell);
+    for (const [i, expected] of versions.entries())
+      expect(await cellAt(db, cell.id, i + 1)).toEqual(expected);
+    for (const wrong of [0, 6, 1.5, NaN])
+      await expect(cellAt(db, cell.id, wrong)).rejects.toMatchObject({ code: 'cell.noSuchVersion' });
+  });
+
   test('a removed device comes back whole, in its place', async () => {
     await edit(1, { edit: 'device.remove', device: 'k1' });
-    expect((await loadCell(db, cell.id)).cell.devices.map((d) => d.id)).toEqual(['m1', 'b1', 'u1']);
+    expect((await loadCell(db, cell.id)).cell.devices.map((d) => d.id)).toEqual([
+      'm1',
+      'b1',
+      'u1',
+      'r1',
+      'v1',
+    ]);
     expect((await undo(db, cell.id, request(2))).cell).toEqual(cell);
     expect((await loadCell(db, cell.id)).cell).toEqual(cell);
   });

@@ -1,6 +1,6 @@
 import type { Controller } from '../cell/model.js';
 import type { Image } from '../cell/image.js';
-import { byteOffset, piecesOf, swappedByte, type Placed } from '../layout/byteOrder.js';
+import { byteOffset, piecesOf, swappedByte, type Placed } from './byteOrder.js';
 
 /** Neighbouring bits of a value that lie side by side in one element of the controller. */
 export interface Chunk {
