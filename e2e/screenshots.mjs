@@ -84,7 +84,7 @@ await page.getByRole('button', { name: 'Leave' }).click();
 // Two fields are moved and compared with where they were, then put back.
 await view(page, 'Sight');
 await page.getByLabel('device', { exact: true }).selectOption({ label: 'wheel_scale_b1' });
-for (const address of ['16.0', '18.0']) {
+for (const address of ['18.0', '16.0']) {
   await page.getByLabel('go to an address').fill(address);
   await page.keyboard.press('Enter');
   await page.keyboard.press('Shift+ArrowDown');

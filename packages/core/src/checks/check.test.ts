@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest';
+import { applyEdit } from '../cell/edits.js';
 import { Field } from '../cell/field.js';
 import { testCell, testDevice, withFields } from '../cell/testCell.js';
 import { check } from './check.js';
@@ -127,4 +128,23 @@ describe('a size in the wrong unit', () => {
     expect(check(climate(8, 14)).map((f) => f.code)).toEqual(['image.sizeDiffers']);
     expect(check(climate(8, 12, 121)).map((f) => f.code)).toEqual(['image.instanceUnknown']);
   });
+});
+
+test('sizes, areas and names are cured by the click that their findings offer', () => {
+  const second = testDevice({ id: 'd2', name: 'pump_m2', address: '192.168.40.22' });
+  const link = structuredClone(second.links[0]!);
+  link.id = 'l2';
+  Object.assign(link.command, { id: 'i3', start: 7 });
+  Object.assign(link.feedback, { id: 'i4', start: 12 });
+  const named = withFields([field('a', 0), { ...field('b', 16), name: 'A' }]);
+  const cells = [
+    climate(4, 12),
+    climate(8, 14),
+    testCell([testDevice(), { ...second, links: [link] }]),
+    named,
+  ];
+  for (const cell of cells) {
+    const [found] = check(cell);
+    expect(check(applyEdit(cell, found!.mend!.edit))).toEqual([]);
+  }
 });

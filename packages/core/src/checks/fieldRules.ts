@@ -1,3 +1,4 @@
+import { countUp } from '../cell/countUp.js';
 import { allImages, imageTitle, type ImagePlace } from '../cell/find.js';
 import type { Cell } from '../cell/model.js';
 import { chunksOf } from '../layout/elementChunks.js';
@@ -60,10 +61,29 @@ export const fieldNameTwice: Rule = (cell) =>
     groupsBy(signalsOf(place.image), (s) => s.name.toLowerCase())
       .filter((group) => new Set(group.map((s) => s.of)).size > 1)
       .map((group) => {
+        const second = group.find((s) => s.of !== group[0]!.of)!;
         const facts = { image: titleOf(place), name: group[0]!.name, count: group.length };
-        return finding('field.nameTwice', 'warning', placeOf(place, group[1]!.of), facts);
+        return finding(
+          'field.nameTwice',
+          'warning',
+          placeOf(place, second.of),
+          facts,
+          renamed(place, second),
+        );
       }),
   );
+
+/** The edit that gives a field the next free name, counted up. */
+function renamed({ image }: ImagePlace, signal: Signal): Finding['mend'] {
+  const field = image.fields.find((f) => f.id === signal.of)!;
+  const taken = new Set(image.fields.map((f) => f.name.toLowerCase()));
+  let name = countUp(field.name, 1);
+  while (taken.has(name.toLowerCase())) name = countUp(name, 1);
+  return {
+    title: `Call it ${name}`,
+    edit: { edit: 'field.set', image: image.id, field: field.id, set: { name } },
+  };
+}
 
 /** Values that one element of the controller could hold lie across two. */
 export const fieldsStraddle: Rule = (cell) =>

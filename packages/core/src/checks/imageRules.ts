@@ -1,6 +1,7 @@
 import { behaviours } from '../behaviours/behaviours.js';
+import { firstFree } from '../cell/copies.js';
 import { allImages, imageTitle } from '../cell/find.js';
-import { finding } from '../messages/finding.js';
+import { finding, type Finding } from '../messages/finding.js';
 import { sizeReading } from './sizeReading.js';
 import type { Rule } from './rule.js';
 
@@ -40,10 +41,14 @@ export const imageAgainstDevice: Rule = (cell) =>
     if (assembly.size === image.size) return [];
     const sizes = { image: title, planned: image.size, actual: assembly.size };
     const factor = sizeReading(image.size, assembly.size);
+    const mend: Finding['mend'] = {
+      title: `Enter ${assembly.size} bytes`,
+      edit: { edit: 'image.set', image: image.id, set: { size: assembly.size } },
+    };
     return [
       factor
-        ? finding('image.sizeFactor', 'error', place, { ...sizes, ...factor })
-        : finding('image.sizeDiffers', 'error', place, sizes),
+        ? finding('image.sizeFactor', 'error', place, { ...sizes, ...factor }, mend)
+        : finding('image.sizeDiffers', 'error', place, sizes, mend),
     ];
   });
 
@@ -53,6 +58,7 @@ export const imageAreaOverlap: Rule = (cell) =>
     const places = allImages(cell)
       .filter(({ image }) => image.direction === direction && image.size > 0)
       .sort((a, b) => a.image.start - b.image.start);
+    const free = firstFree(cell, direction);
     return places.slice(1).flatMap((later, i) => {
       const before = places[i]!;
       if (later.image.start >= before.image.start + before.image.size) return [];
@@ -65,6 +71,10 @@ export const imageAreaOverlap: Rule = (cell) =>
           second: imageTitle(later.device, direction),
           direction: direction === 'command' ? 'output' : 'input',
           byte: later.image.start,
+        },
+        {
+          title: `Start ${imageTitle(later.device, direction)} at byte ${free}`,
+          edit: { edit: 'image.set', image: later.image.id, set: { start: free } },
         },
       );
     });

@@ -73,9 +73,11 @@ export const notationUnknown: Rule = (cell) =>
   allImages(cell).flatMap((place) => {
     const wanted = place.image.numbering?.notation;
     if (!wanted || notationsOf(cell).some((n) => n.id === wanted && n.side === 'device')) return [];
-    return finding('image.notationUnknown', 'warning', placeOf(place), {
-      image: titleOf(place),
-      notation: wanted,
+    const facts = { image: titleOf(place), notation: wanted };
+    const numbering = { ...place.image.numbering!, notation: 'byte' };
+    return finding('image.notationUnknown', 'warning', placeOf(place), facts, {
+      title: 'Number it by byte and bit',
+      edit: { edit: 'image.set', image: place.image.id, set: { numbering } },
     });
   });
 

@@ -136,14 +136,23 @@ export const labelsOutside = eachField((field, place) => {
       .map((l) => String(l.value)),
     ...field.bitLabels.filter((l) => l.bit >= field.bits).map((l) => `bit ${l.bit}`),
   ];
-  return outside.length
-    ? finding('field.labelOutside', 'warning', placeOf(place, field.id), {
-        ...facts(field, place),
-        values: outside.join(', '),
-        least: String(least),
-        most: String(most),
-      })
-    : undefined;
+  if (outside.length === 0) return undefined;
+  const inside = ({ value }: { value: number }) => value >= least && value <= most;
+  const set = {
+    labels: field.labels.filter(inside),
+    specials: field.specials.filter(inside),
+    bitLabels: field.bitLabels.filter((l) => l.bit < field.bits),
+  };
+  return finding(
+    'field.labelOutside',
+    'warning',
+    placeOf(place, field.id),
+    { ...facts(field, place), values: outside.join(', '), least: String(least), most: String(most) },
+    {
+      title: 'Take these texts away',
+      edit: { edit: 'field.set', image: place.image.id, field: field.id, set },
+    },
+  );
 });
 
 /** A safety-related field is commanded over a standard protocol, which carries no safety function. */

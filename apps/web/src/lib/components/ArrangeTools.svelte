@@ -5,6 +5,7 @@
     moveFields,
     packFields,
     reserveGap,
+    resizeField,
     type Edit,
     type Field,
     type Image,
@@ -71,6 +72,14 @@
         <button class="btn btn-sm" onclick={() => apply(moveFields(image, [id], -by, true))}
           >Move back, pull</button
         >
+        <button class="btn btn-sm" onclick={() => apply(resizeField(image, field, field.bits + by, true))}
+          >Longer, push</button
+        >
+        {#if field.bits > by}
+          <button class="btn btn-sm" onclick={() => apply(resizeField(image, field, field.bits - by, true))}
+            >Shorter, pull</button
+          >
+        {/if}
       {/if}
       <button class="btn btn-sm" onclick={() => apply(reserveGap(image, field?.at ?? bit, by))}
         >Reserve gap here</button
