@@ -53,7 +53,13 @@ const edited = () =>
 let sum = check(cell).length;
 
 describe('a cell of 200 devices and 20,000 fields', () => {
-  bench('all findings', () => {
+  bench('a copy of the cell, and all its findings', () => {
+    sum += check(structuredClone(cell)).length;
+  });
+  bench('a copy of the cell alone', () => {
+    sum += structuredClone(cell).devices.length;
+  });
+  bench('all findings again', () => {
     sum += check(cell).length;
   });
   bench('one edit, checked against the model', () => {

@@ -72,7 +72,12 @@ export type Edit = z.input<typeof Edit>;
 export function applyEdit(cell: Cell, input: Edit): Cell {
   const edit = parseInput(Edit, input, 'edit');
   const result = edited(cell, edit);
-  return parseInput(cellAfter(cell), result, 'cell');
+  const next = parseInput(cellAfter(cell), result, 'cell');
+  // Parts that the edit did not touch stay the same values: what was worked out for them stands.
+  const kept = (['controller', 'network', 'notations'] as const).filter(
+    (part) => result[part] === cell[part],
+  );
+  return { ...next, ...Object.fromEntries(kept.map((part) => [part, cell[part]])) };
 }
 
 /** A sentence for the history and the undo button. */
@@ -118,7 +123,10 @@ export function editTitle(cell: Cell, edit: Edit): string {
 
 type ParsedEdit = z.output<typeof Edit>;
 
-function edited(cell: Cell, edit: ParsedEdit): unknown {
+/** The cell with the edit made, not checked yet: an entry may be anything. */
+type Draft = Record<keyof Cell, unknown>;
+
+function edited(cell: Cell, edit: ParsedEdit): Draft {
   switch (edit.edit) {
     case 'cell.set':
       return { ...cell, ...edit.set };
@@ -211,7 +219,7 @@ function keptTogether(image: Image): Image {
   };
 }
 
-function withDevices(cell: Cell, devices: readonly Device[]): unknown {
+function withDevices(cell: Cell, devices: readonly Device[]): Draft {
   const taken = devices.find((device) => cell.devices.some((d) => d.id === device.id));
   if (taken) throw new Problem('edit.idTaken', { id: taken.id });
   return { ...cell, devices: [...cell.devices, ...devices] };
@@ -224,7 +232,7 @@ function fieldById(image: Image, fieldId: string): Field {
 }
 
 /** The cell with some links changed; devices of which no link changes stay the same values. */
-function withLinks(cell: Cell, change: (link: Link) => unknown): unknown {
+function withLinks(cell: Cell, change: (link: Link) => unknown): Draft {
   return {
     ...cell,
     devices: cell.devices.map((device) => {
@@ -234,7 +242,7 @@ function withLinks(cell: Cell, change: (link: Link) => unknown): unknown {
   };
 }
 
-function withImage(cell: Cell, imageId: string, change: (image: Image) => unknown): unknown {
+function withImage(cell: Cell, imageId: string, change: (image: Image) => unknown): Draft {
   imageById(cell, imageId);
   return withLinks(cell, (link) => {
     if (link.command.id === imageId) return { ...link, command: change(link.command) };

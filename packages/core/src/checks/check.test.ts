@@ -148,3 +148,18 @@ test('sizes, areas and names are cured by the click that their findings offer', 
     expect(check(applyEdit(cell, found!.mend!.edit))).toEqual([]);
   }
 });
+
+test('what is found of an image follows every edit that it hangs on', () => {
+  const cell = withFields([field('a', 8)]);
+  const straddles = (c: typeof cell) => codes(c).includes('image.straddles');
+  expect(straddles(cell)).toBe(true);
+  const bytes = applyEdit(cell, { edit: 'controller.set', set: { elementBits: 8 } });
+  expect(check(bytes).find((f) => f.code === 'image.straddles')?.facts).toBeUndefined();
+  const back = applyEdit(bytes, { edit: 'controller.set', set: { elementBits: 16 } });
+  expect(straddles(back)).toBe(true);
+  expect(straddles(applyEdit(back, { edit: 'field.set', image: 'i2', field: 'a', set: { at: 16 } }))).toBe(
+    false,
+  );
+  const renamed = applyEdit(back, { edit: 'device.set', device: 'd1', set: { name: 'fan_m1' } });
+  expect(check(renamed).find((f) => f.code === 'image.straddles')?.says).toContain('fan_m1');
+});

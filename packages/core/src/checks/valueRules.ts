@@ -1,4 +1,4 @@
-import { allImages, type ImagePlace } from '../cell/find.js';
+import type { ImagePlace } from '../cell/find.js';
 import type { Field } from '../cell/field.js';
 import { isNumber, limitsOf, readsOf } from '../layout/fieldTypes.js';
 import { nearestWhole, ratio, ratioNumber } from '../layout/ratio.js';
@@ -7,17 +7,15 @@ import { decimalsOf, rangeOf } from '../layout/valueChain.js';
 import type { Signal } from '../layout/signals.js';
 import { finding, type Finding } from '../messages/finding.js';
 import { placeOf, titleOf } from './fieldRules.js';
-import type { Rule } from './rule.js';
+import { eachImage, type Rule } from './rule.js';
 
 /** What the chain from raw number to value lacks or contradicts. */
 
 /** Fewer steps than this between the limits of a value are called coarse. */
 const fineSteps = 20;
 
-const eachField =
-  (rule: (field: Field, place: ImagePlace) => Finding | Finding[] | undefined): Rule =>
-  (cell) =>
-    allImages(cell).flatMap((place) => place.image.fields.flatMap((field) => rule(field, place) ?? []));
+const eachField = (rule: (field: Field, place: ImagePlace) => Finding | undefined): Rule =>
+  eachImage((place) => place.image.fields.flatMap((field) => rule(field, place) ?? []));
 
 const facts = (field: Field, place: ImagePlace) => ({ image: titleOf(place), field: field.name });
 const asSignal = (field: Field): Signal => ({ ...field, order: field.order ?? 'little', of: field.id });
@@ -40,30 +38,29 @@ const signNames = ['negative', 'minus', 'sign', 'neg'].flatMap((word) =>
 );
 
 /** A field beside it is called after its sign, and nothing says that the two belong together. */
-export const signUnused: Rule = (cell) =>
-  allImages(cell).flatMap((place) => {
-    const { fields } = place.image;
-    const bits = new Map(fields.filter((f) => f.type === 'BOOL').map((f) => [f.name.toLowerCase(), f]));
-    if (bits.size === 0) return [];
-    return fields.flatMap((field) => {
-      if (field.sign || field.bits < 8 || !['unsigned', 'bcd'].includes(readsOf(field))) return [];
-      const name = field.name.toLowerCase();
-      const word = signNames.find((n) => bits.has(name + n));
-      const bit = word === undefined ? undefined : bits.get(name + word);
-      if (!bit) return [];
-      const sign = { way: 'bit', field: bit.id, bit: 0, inverted: false } as const;
-      return finding(
-        'field.signUnused',
-        'warning',
-        placeOf(place, field.id),
-        { ...facts(field, place), sign: bit.name },
-        {
-          title: `Take the sign from ${bit.name}`,
-          edit: { edit: 'field.set', image: place.image.id, field: field.id, set: { sign } },
-        },
-      );
-    });
+export const signUnused = eachImage((place) => {
+  const { fields } = place.image;
+  const bits = new Map(fields.filter((f) => f.type === 'BOOL').map((f) => [f.name.toLowerCase(), f]));
+  if (bits.size === 0) return [];
+  return fields.flatMap((field) => {
+    if (field.sign || field.bits < 8 || !['unsigned', 'bcd'].includes(readsOf(field))) return [];
+    const name = field.name.toLowerCase();
+    const word = signNames.find((n) => bits.has(name + n));
+    const bit = word === undefined ? undefined : bits.get(name + word);
+    if (!bit) return [];
+    const sign = { way: 'bit', field: bit.id, bit: 0, inverted: false } as const;
+    return finding(
+      'field.signUnused',
+      'warning',
+      placeOf(place, field.id),
+      { ...facts(field, place), sign: bit.name },
+      {
+        title: `Take the sign from ${bit.name}`,
+        edit: { edit: 'field.set', image: place.image.id, field: field.id, set: { sign } },
+      },
+    );
   });
+});
 
 /** The decimal point is said by a field that does not exist or is no number. */
 export const decimalsNowhere = eachField((field, place) => {

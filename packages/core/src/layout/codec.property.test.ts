@@ -348,3 +348,17 @@ test('readings of a reading: specials, limits, normally closed', () => {
   const door = testSignal({ type: 'BOOL', at: 0, bits: 1, normallyClosed: true });
   expect([readingOf(door, true).acts, readingOf(door, false).acts]).toEqual([false, true]);
 });
+
+test('a special number is NaN among the numbers, and stays when the others are written', () => {
+  const codec = compileCodec([
+    testSignal({ type: 'INT', at: 0, bits: 16, specials: [{ value: -1, means: 'no reading' }] }),
+    testSignal({ name: 'b', type: 'UINT', at: 16, bits: 16 }),
+  ]);
+  const view = new DataView(Uint8Array.of(0xff, 0xff, 1, 0).buffer);
+  codec.decode(view);
+  expect([...codec.numbers]).toEqual([NaN, 1]);
+  const numbers = Float64Array.from(codec.numbers);
+  numbers[1] = 7;
+  codec.encodeNumbers(numbers, view);
+  expect([...new Uint8Array(view.buffer)]).toEqual([0xff, 0xff, 7, 0]);
+});

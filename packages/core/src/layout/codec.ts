@@ -238,6 +238,9 @@ export function compileCodec(signals: readonly Signal[], swappedSize?: number): 
       minus[signal] = nearest(raws[signal]!) < 0 ? 1 : 0;
       raws[signal] = Math.abs(raws[signal]!);
     }
+    // A number that stands for no measurement was decoded as NaN; it stays what it is.
+    for (const { signal, specials } of exceptions)
+      if (specials.length > 0 && Number.isNaN(raws[signal]!)) raws[signal] = rawAt(signal);
     for (let k = 0; k < whole.length; k += 1) {
       const i = whole[k]!;
       const given = raws[i]!;

@@ -48,9 +48,11 @@ export class Desk {
   /** The bit under the crosshair. */
   crosshair = $state<{ image: string; bit: number } | null>(null);
 
+  /** Of the design alone: worked out when the cell changes, not with every news of the bench. */
+  private readonly designFindings: Finding[] = $derived(check(this.cell));
   readonly findings: Finding[] = $derived([
     ...(this.bench?.links ?? []).flatMap((l) => (l.reason && l.state !== 'no-stand-in' ? [l.reason] : [])),
-    ...check(this.cell),
+    ...this.designFindings,
   ]);
   /** Raw bytes by image id, while the bench runs this cell. */
   readonly bytes: ReadonlyMap<string, Uint8Array> = $derived(this.liveBytes());
@@ -174,7 +176,7 @@ export class Desk {
     this.undoTitle = stored.undo;
     this.redoTitle = stored.redo;
     // Edits that still wait were made on top of this state.
-    if (this.queue.length === 0) this.cell = stored.cell;
+    if (this.queue.length === 0) this.cell = sharing(this.cell, stored.cell);
   }
 
   private async reload(): Promise<void> {
@@ -199,6 +201,22 @@ export class Desk {
     }
     return bytes;
   }
+}
+
+/**
+ * The stored cell, with the values of `known` for all parts that are equal: what was worked out for them (signals,
+ * findings, the tape) stays.
+ */
+function sharing(known: Cell, stored: Cell): Cell {
+  const same = <T>(own: T | undefined, other: T): T =>
+    own !== undefined && JSON.stringify(own) === JSON.stringify(other) ? own : other;
+  const own = new Map(known.devices.map((d) => [d.id, d]));
+  return {
+    ...stored,
+    controller: same(known.controller, stored.controller),
+    notations: same(known.notations, stored.notations),
+    devices: stored.devices.map((device) => same(own.get(device.id), device)),
+  };
 }
 
 const fromBase64 = (text: string) => Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
