@@ -6,7 +6,12 @@ module.exports = {
       comment: 'core is pure: itself and its few pure packages, no Node, no DOM, no other workspace.',
       severity: 'error',
       from: { path: '^packages/core/src', pathNot: '\\.test\\.ts$' },
-      to: { pathNot: ['^packages/core/src', '^node_modules/(zod|ipaddr\\.js|papaparse|@types/papaparse|fraction\\.js|jsep)/'] },
+      to: {
+        pathNot: [
+          '^packages/core/src',
+          '^node_modules/(zod|ipaddr\\.js|papaparse|@types/papaparse|fraction\\.js|jsep)/',
+        ],
+      },
     },
     {
       name: 'field-does-not-look-up',

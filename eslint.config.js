@@ -4,7 +4,16 @@ import globals from 'globals';
 import ts from 'typescript-eslint';
 
 export default ts.config(
-  { ignores: ['**/build/', '**/build-setup/', '**/dist/', '**/.svelte-kit/', '**/node_modules/', 'test-results/'] },
+  {
+    ignores: [
+      '**/build/',
+      '**/build-setup/',
+      '**/dist/',
+      '**/.svelte-kit/',
+      '**/node_modules/',
+      'test-results/',
+    ],
+  },
   js.configs.recommended,
   ...ts.configs.strict,
   ...svelte.configs.recommended,

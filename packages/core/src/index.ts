@@ -24,7 +24,6 @@ export { applyEdit, Edit, editTitle, refuseOutside } from './cell/edits.js';
 export { CellFile, cellFileSchema, maxCellFileBytes, readCellFile, writeCellFile } from './cell/cellFile.js';
 export { parseInput } from './cell/parse.js';
 export {
-  bitOfAddress,
   bothSides,
   controllerNotation,
   deviceNotation,
@@ -33,6 +32,7 @@ export {
   writeAddress,
 } from './layout/address.js';
 export type { AddressScene, BothSides } from './layout/address.js';
+export { bitOfAddress } from './layout/readAddress.js';
 export { standardNotations } from './layout/notations.js';
 export { runsOf, swappedByte } from './layout/byteOrder.js';
 export { codecOf, compileCodec } from './layout/codec.js';
@@ -93,8 +93,10 @@ export type { Copies, CopyPlan } from './cell/copies.js';
 export { columnNames, columns } from './tables/columns.js';
 export type { Column } from './tables/columns.js';
 export { fieldTable } from './tables/fieldTable.js';
-export { guessReading, readTable, tableCells, tableUnits } from './tables/readTable.js';
-export type { ReadTable, TableReading, TableUnit } from './tables/readTable.js';
+export { guessReading, tableCells, tableUnits } from './tables/guessReading.js';
+export type { TableReading, TableUnit } from './tables/guessReading.js';
+export { readTable } from './tables/readTable.js';
+export type { ReadTable } from './tables/readTable.js';
 export { inRadix } from './layout/radix.js';
 export { sceneOf } from './layout/address.js';
 export { countUp } from './cell/countUp.js';

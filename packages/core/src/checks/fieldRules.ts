@@ -28,7 +28,7 @@ const firstOfField = (picks: (signal: Signal, place: ImagePlace) => Finding | un
   });
 
 /** Two fields of one image use the same bits. */
-export const fieldOverlap = eachImage((place, cell) =>
+export const fieldOverlap = eachImage((place) =>
   groupsBy(overlapsIn(signalsOf(place.image)), (o) => `${o.first.of} ${o.second.of}`).map(([overlap]) => {
     const { first, second, fromBit, toBit } = overlap!;
     const facts = { image: titleOf(place), first: first.name, second: second.name, fromBit, toBit };
@@ -46,7 +46,7 @@ export const fieldPastEnd = firstOfField((signal, place) => {
 });
 
 /** Two fields of one image have the same name; capitals do not tell them apart in IEC 61131-3 (6.1.2). */
-export const fieldNameTwice = eachImage((place, cell) =>
+export const fieldNameTwice = eachImage((place) =>
   groupsBy(signalsOf(place.image), (s) => s.name.toLowerCase())
     .filter((group) => new Set(group.map((s) => s.of)).size > 1)
     .map((group) => {
@@ -98,7 +98,7 @@ export const fieldOddUnderSwap = firstOfField((signal, place) => {
 });
 
 /** A device that can send in either byte order, and an image that does not say in which. */
-export const orderNotStated = eachImage((place, cell) => {
+export const orderNotStated = eachImage((place) => {
   const { device, image } = place;
   if (!device.orderSelectable || image.order) return [];
   const open = image.fields.filter((f) => f.order === null && isNumber(f) && f.bits > 8);
@@ -113,7 +113,7 @@ export const orderNotStated = eachImage((place, cell) => {
 const halves = /^(.*?)[_ -]?(low|lo|lsw|high|hi|msw)(?:[_ -]?(?:word|byte))?$/i;
 
 /** The low and the high half of one value, named so, do not lie side by side. */
-export const fieldHalvesApart = eachImage((place, cell) => {
+export const fieldHalvesApart = eachImage((place) => {
   const named = signalsInside(place.image).flatMap((signal) => {
     const match = isNumber(signal) ? halves.exec(signal.name) : null;
     return match ? [{ signal, stem: match[1]!.toLowerCase() }] : [];

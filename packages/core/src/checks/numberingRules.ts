@@ -35,7 +35,7 @@ export const baseDoubtful = eachImage((place, cell) => {
 });
 
 /** A signal range that would end past the image with its points counted from 1, but inside it counted from 0. */
-export const rangeBaseDoubtful = eachImage((place, cell) => {
+export const rangeBaseDoubtful = eachImage((place) => {
   const { image } = place;
   const { numbering } = image;
   if (!numbering) return [];
@@ -78,7 +78,7 @@ export const notationUnknown = eachImage((place, cell) => {
 });
 
 /** A derived value that cannot be computed. */
-export const derivedWrong = eachImage((place, cell) => {
+export const derivedWrong = eachImage((place) => {
   const { image } = place;
   const values = derivedOf(image);
   if (values.length === 0) return [];

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { byteOrders, Field } from '../cell/field.js';
 import { testCell, testImage } from '../cell/testCell.js';
-import { bitOfAddress, notationsOf, writeAddress, type AddressScene } from './address.js';
+import { notationsOf, writeAddress, type AddressScene } from './address.js';
+import { bitOfAddress } from './readAddress.js';
 
 /** Bit → address → bit, for every notation, numbering, element and order. */
 test.each(notationsOf(testCell()).map((n) => [n.id, n] as const))('%s', (_id, notation) => {

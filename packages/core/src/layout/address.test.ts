@@ -2,7 +2,8 @@ import { describe, expect, test } from 'vitest';
 import { testCell, testImage } from '../cell/testCell.js';
 import type { Image } from '../cell/image.js';
 import { CommandImage } from '../cell/image.js';
-import { bitOfAddress, bothSides, type AddressScene } from './address.js';
+import { bothSides, type AddressScene } from './address.js';
+import { bitOfAddress } from './readAddress.js';
 
 const feedback = testImage({ start: 512, size: 22 });
 const command: Image = CommandImage.parse({

@@ -3,11 +3,10 @@ import type { Cell, Controller } from '../cell/model.js';
 import type { ByteOrder } from '../cell/field.js';
 import type { Image } from '../cell/image.js';
 import type { Notation, Numbering } from '../cell/notation.js';
-import { Problem } from '../messages/problem.js';
 import { byteOffset, piecesOf, swappedByte } from './byteOrder.js';
 import { standardNotations } from './notations.js';
 import { signalAtBit } from './placement.js';
-import { signalsInside, type Signal } from './signals.js';
+import { signalsInside } from './signals.js';
 
 /**
  * Addresses of both sides, both ways. Bits of an image count from 0 at bit 0 of the device's byte 0. The device's output
@@ -74,21 +73,21 @@ export const controllerNotation = (scene: AddressScene): Notation =>
   notationOf(scene, scene.controller.notation, 'controller');
 
 /** The controller's view of a bit of the device, and back: the swap is its own inverse. */
-const acrossSwap = ({ image }: AddressScene, bit: number) =>
+export const acrossSwap = ({ image }: AddressScene, bit: number) =>
   image.swapped ? swappedByte(bit >> 3, image.size) * 8 + (bit & 7) : bit;
 
-const orderOf = (notation: Notation, { image, controller }: AddressScene): ByteOrder =>
+export const orderOf = (notation: Notation, { image, controller }: AddressScene): ByteOrder =>
   notation.order === 'image'
     ? (image.order ?? 'little')
     : notation.order === 'element'
       ? controller.elementOrder
       : notation.order;
 
-const bitsOfUnit = (notation: Notation, scene: AddressScene): number =>
+export const bitsOfUnit = (notation: Notation, scene: AddressScene): number =>
   notation.unitBits === 'element' ? scene.controller.elementBits : Number(notation.unitBits);
 
 /** Number of unit 0 of the image, and what the number rises by. */
-function counting(notation: Notation, scene: AddressScene): { base: number; step: number } {
+export function counting(notation: Notation, scene: AddressScene): { base: number; step: number } {
   const bytes = bitsOfUnit(notation, scene) / 8;
   const step = notation.counts === 'bytes' ? bytes : 1;
   const before = notation.side === 'device' ? (scene.image.numbering?.before ?? 0) * step : 0;
@@ -122,7 +121,7 @@ function placeOf(notation: Notation, scene: AddressScene, bit: number): Place | 
 }
 
 /** The names that controller code has for the signals of an image. */
-const pathNames = (image: Image) => {
+export const pathNames = (image: Image) => {
   const signals = signalsInside(image);
   return { signals, names: uniqueIdentifiers(signals.map((s) => s.name)) };
 };
@@ -137,7 +136,7 @@ function fieldPlace({ image }: AddressScene, bit: number): Place | undefined {
   return piece && { unit: names[signals.indexOf(signal)]!, bit: piece.valueBit + (bit & 7) - piece.bit };
 }
 
-function filled(notation: Notation, { image, device }: AddressScene): string {
+export function filled(notation: Notation, { image, device }: AddressScene): string {
   const { slot, subslot } = image.numbering ?? defaultNumbering;
   const values: Record<string, string> = {
     area: image.direction === 'command' ? 'Q' : 'I',
@@ -155,7 +154,7 @@ const unitText = (unit: number | string, form: string | undefined) =>
     : String(unit).padStart(Number(form ?? 0), '0');
 
 /** What stands before {bit}: a dot, `.%X` or a word. */
-const bitTail = /(\s*[.·]?\s*(?:%X|bit)?\s*)\{bit\}/;
+export const bitTail = /(\s*[.·]?\s*(?:%X|bit)?\s*)\{bit\}/;
 
 /** The address of a bit in a notation; undefined where it has none, as between two signal ranges. */
 export function writeAddress(
@@ -215,130 +214,6 @@ export function everyAddress(scene: AddressScene, bit: number): { notation: Nota
   return notationsOf(scene).flatMap((notation) => {
     const text = writeAddress(notation, scene, bit);
     return text === undefined ? [] : [{ notation, text }];
-  });
-}
-
-/** Text without what people write one way or the other: capitals, spaces, and how a bit is set off. */
-const folded = (text: string) =>
-  text
-    .toLowerCase()
-    .replace(/\s+/g, '')
-    .replace(/\.%x/g, '.')
-    .replace(/(?<=.)[·.,]?bit(?=[\d\ue002])/g, '.')
-    .replace(/[·.](?=[a-z])/g, '')
-    .replace(/·/g, '.');
-
-function formOf(notation: Notation, scene: AddressScene, bare: boolean): RegExp {
-  const marked = filled(notation, scene)
-    .replace(/\{unit:hex\}/g, '\ue003')
-    .replace(/\{unit(:\w+)?\}/g, '\ue001')
-    .replace('{bit}', '\ue002');
-  const text = folded(marked);
-  const literal = (bare ? text.replace(/^[a-z]+/, '') : text).replace(/[\\^$.*+?()[\]{}|]/g, '\\$&');
-  const form = literal
-    .replace(/(\\?[^\w\ue001\ue003])?\ue002/, '(?:$1(\\d{1,2}))?')
-    .replace('\ue001', '(\\d{1,8})')
-    .replace('\ue003', '([0-9a-f]{1,6})');
-  return new RegExp(`^${form}$`);
-}
-
-interface Found {
-  bit: number;
-  notation: Notation;
-}
-
-function bitInNotation(
-  notation: Notation,
-  scene: AddressScene,
-  text: string,
-  bare: boolean,
-): number | undefined {
-  if (notation.unitBits === 'field') return bitOfPath(notation, scene, text);
-  const match = formOf(notation, scene, bare).exec(text);
-  if (!match) return undefined;
-  const number = notation.pattern.includes('{unit:hex}') ? parseInt(match[1]!, 16) : Number(match[1]);
-  const { base, step } = counting(notation, scene);
-  if (notation.ranges) {
-    const range = scene.image.numbering?.signals.find((r) => r.first <= number && number < r.first + r.count);
-    return range ? range.point - 1 + number - range.first : -1;
-  }
-  const width = bitsOfUnit(notation, scene);
-  const unit = (number - base) / step;
-  if (!Number.isInteger(unit) || (notation.last !== null && number > notation.last)) return -1;
-  if (width === 1) return unit;
-  const bytes = width / 8;
-  const order = orderOf(notation, scene);
-  const inUnit = match[2] === undefined ? 0 : Number(match[2]) - notation.firstBit;
-  if (inUnit < 0 || inUnit >= width)
-    throw new Problem('address.noSuchBit', {
-      unit: `a ${width}-bit unit`,
-      first: notation.firstBit,
-      last: width - 1 + notation.firstBit,
-    });
-  // A unit alone means its first byte's lowest bit, so that the crosshair lands where the unit begins.
-  const byte = match[2] === undefined ? unit * bytes : unit * bytes + byteOffset(order, inUnit >> 3, bytes);
-  const own = byte * 8 + (inUnit & 7);
-  return notation.side === 'controller' && own >= 0 ? acrossSwap(scene, own) : own;
-}
-
-function bitOfPath(notation: Notation, scene: AddressScene, text: string): number | undefined {
-  const { signals, names } = pathNames(scene.image);
-  const pattern = filled(notation, scene).replace(bitTail, '');
-  let found: { signal: Signal; bit: number } | undefined;
-  signals.forEach((signal, i) => {
-    const path = folded(pattern.replace('{unit}', names[i]!));
-    if (text === path) found = { signal, bit: 0 };
-    else if (text.startsWith(`${path}.`) && /^\d+$/.test(text.slice(path.length + 1)))
-      found = { signal, bit: Number(text.slice(path.length + 1)) };
-  });
-  if (!found) return undefined;
-  const { signal, bit } = found;
-  const piece = piecesOf(signal).find((p) => p.valueBit <= bit && bit < p.valueBit + p.count);
-  if (!piece) throw new Problem('address.noSuchBit', { unit: signal.name, first: 0, last: signal.bits - 1 });
-  return piece.byte * 8 + piece.bit + bit - piece.valueBit;
-}
-
-/**
- * The bit that an address of either side means. The controller's and the image's own notation are tried first, then all
- * others; spaces and capitals do not matter. Throws `address.unreadable`, `address.outside`, `address.noSuchBit`, or
- * `address.otherDirection` for an address of the other image.
- */
-export function bitOfAddress(typed: string, scene: AddressScene): number {
-  const text = folded(typed);
-  const { image } = scene;
-  const sides = bothSides(scene, 0);
-  const command = image.direction === 'command';
-  if (command ? /^(fb\[|%i)/.test(text) : /^(cmd\[|%q)/.test(text))
-    throw new Problem('address.otherDirection', {
-      text: typed,
-      image: `the ${image.direction} image`,
-      example: sides.controller.text,
-    });
-  const own = deviceNotation(scene);
-  const attempts: [Notation, boolean][] = [
-    [controllerNotation(scene), false],
-    [own, false],
-    [own, true],
-    ...notationsOf(scene).map((n): [Notation, boolean] => [n, false]),
-    [standardNotations[0]!, true],
-  ];
-  let outside: Found | undefined;
-  for (const [notation, bare] of attempts) {
-    const bit = bitInNotation(notation, scene, text, bare);
-    if (bit === undefined) continue;
-    if (bit >= 0 && bit < image.size * 8) return bit;
-    outside ??= { bit, notation };
-  }
-  if (outside) {
-    const end = Math.max(0, image.size * 8 - 1);
-    const last = writeAddress(outside.notation, scene, end) ?? bothSides(scene, end).device.text;
-    throw new Problem('address.outside', { text: typed, image: `the ${image.direction} image`, last });
-  }
-  throw new Problem('address.unreadable', {
-    text: typed,
-    example: [...new Set([sides.controller.text, sides.controller.direct, sides.device.text, '0.0'])].join(
-      ', ',
-    ),
   });
 }
 

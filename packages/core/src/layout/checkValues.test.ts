@@ -1,7 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import { Field } from '../cell/field.js';
 import { testCell, testImage, testSignal } from '../cell/testCell.js';
-import { bitOfAddress, bothSides, writeAddress, notationsOf, type AddressScene } from './address.js';
+import { bothSides, writeAddress, notationsOf, type AddressScene } from './address.js';
+import { bitOfAddress } from './readAddress.js';
 import { compileCodec } from './codec.js';
 import { numberSight, numberTyped } from './numberSight.js';
 import { inRadix } from './radix.js';

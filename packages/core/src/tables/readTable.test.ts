@@ -4,7 +4,8 @@ import { Field, type ByteOrder } from '../cell/field.js';
 import { testImage } from '../cell/testCell.js';
 import { addressEntry, bitEntry, ratioEntry, typeEntry } from './cells.js';
 import { fieldTable, tableCsv } from './fieldTable.js';
-import { guessReading, readTable, tableCells, type TableReading } from './readTable.js';
+import { guessReading, tableCells, type TableReading } from './guessReading.js';
+import { readTable } from './readTable.js';
 
 const ids = () => {
   let n = 0;

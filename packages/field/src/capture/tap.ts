@@ -41,6 +41,8 @@ export class CaptureFile implements Tap {
   }
 
   private note(packet: Buffer): void {
+    // A connection may close after the recording has ended: its last packet comes too late.
+    if (this.file.writableEnded) return;
     this.file.write(packetBlock(Math.round((performance.timeOrigin + performance.now()) * 1000), packet));
   }
 

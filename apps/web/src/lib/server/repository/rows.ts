@@ -1,14 +1,6 @@
-import {
-  derivedOf,
-  imagesOf,
-  type Cell,
-  type Device,
-  type Direction,
-  type Image,
-  type Link,
-  type Notation,
-} from '@fadenkreuz/core';
-import { toField, toFieldRow, type FieldRow } from './fieldRow.js';
+import { imagesOf, type Cell, type Device, type Link, type Notation } from '@fadenkreuz/core';
+import { byPosition, grouped } from './rowOrder.js';
+import { imagesOfRows, pushImageRows, type ImageRows } from './imageRows.js';
 
 /**
  * A cell as rows, and rows as a cell. Row types and column names stay in this folder. `position` keeps the order of
@@ -47,40 +39,6 @@ interface LinkRow {
   configuration_data: string;
 }
 
-interface ImageRow {
-  id: string;
-  link_id: string;
-  direction: Direction;
-  instance: number;
-  size: number;
-  start: number;
-  byte_order: Image['order'];
-  swapped: boolean;
-  numbering: Image['numbering'];
-}
-
-interface GroupRow {
-  id: string;
-  image_id: string;
-  position: number;
-  name: string;
-  count: number;
-  stride: number;
-  parent_id: string | null;
-  first: number;
-}
-
-interface DerivedRow {
-  id: string;
-  image_id: string;
-  position: number;
-  name: string;
-  expression: string;
-  uncertainty: string;
-  unit: string;
-  note: string;
-}
-
 interface NotationRow {
   id: string;
   position: number;
@@ -112,14 +70,10 @@ interface CellRow {
   gateway: string | null;
 }
 
-export interface Rows {
+export interface Rows extends ImageRows {
   cell: CellRow[];
   device: DeviceRow[];
   link: LinkRow[];
-  image: ImageRow[];
-  field_group: GroupRow[];
-  field: FieldRow[];
-  derived: DerivedRow[];
   notation: NotationRow[];
 }
 
@@ -203,75 +157,14 @@ function pushLink(rows: Rows, link: Link, deviceId: string, position: number): v
     configuration_instance: link.configuration.instance,
     configuration_data: link.configuration.data,
   });
-  for (const image of imagesOf(link)) pushImage(rows, image, link.id);
-}
-
-function pushImage(rows: Rows, image: Image, linkId: string): void {
-  const { id, direction, instance, size, start, order, swapped, numbering } = image;
-  rows.image.push({
-    id,
-    link_id: linkId,
-    direction,
-    instance,
-    size,
-    start,
-    byte_order: order,
-    swapped,
-    numbering,
-  });
-  image.groups.forEach(({ parent, ...group }, position) =>
-    rows.field_group.push({ image_id: id, position, parent_id: parent, ...group }),
-  );
-  image.fields.forEach((field, position) => rows.field.push(toFieldRow(field, id, position)));
-  derivedOf(image).forEach((derived, position) => rows.derived.push({ image_id: id, position, ...derived }));
+  for (const image of imagesOf(link)) pushImageRows(rows, image, link.id);
 }
 
 /** Lists in any order; the result is as the schema orders it. */
 export function fromRows(rows: Rows): Cell {
   const cell = rows.cell[0]!;
-  const byPosition = <T extends { position: number }>(list: T[]) =>
-    [...list].sort((a, b) => a.position - b.position);
-  const fieldsOf = grouped(byPosition(rows.field), (f) => f.image_id);
-  const imagesByLink = grouped(rows.image, (i) => i.link_id);
-  const groupsOf = grouped(byPosition(rows.field_group), (g) => g.image_id);
-  const derivedIn = grouped(byPosition(rows.derived), (d) => d.image_id);
+  const imagesFrom = imagesOfRows(rows);
   const linksOf = grouped(byPosition(rows.link), (l) => l.device_id);
-  const imageOf = (linkId: string, direction: Direction) => {
-    const row = imagesByLink.get(linkId)!.find((i) => i.direction === direction)!;
-    return {
-      id: row.id,
-      instance: row.instance,
-      size: row.size,
-      start: row.start,
-      order: row.byte_order,
-      swapped: row.swapped,
-      numbering: row.numbering,
-      groups: (groupsOf.get(row.id) ?? []).map(({ id, name, count, stride, parent_id, first }) => ({
-        id,
-        name,
-        count,
-        stride,
-        parent: parent_id,
-        first,
-      })),
-      fields: (fieldsOf.get(row.id) ?? []).map(toField),
-    };
-  };
-  const commandOf = (linkId: string) => ({ ...imageOf(linkId, 'command'), direction: 'command' as const });
-  const feedbackOf = (linkId: string) => {
-    const image = imageOf(linkId, 'feedback');
-    const derived = (derivedIn.get(image.id) ?? []).map(
-      ({ id, name, expression, uncertainty, unit, note }) => ({
-        id,
-        name,
-        expression,
-        uncertainty,
-        unit,
-        note,
-      }),
-    );
-    return { ...image, derived, direction: 'feedback' as const };
-  };
   return {
     id: cell.id,
     name: cell.name,
@@ -326,8 +219,7 @@ export function fromRows(rows: Rows): Cell {
         timeoutMultiplier: l.timeout_multiplier,
         onLoss: l.on_loss,
         configuration: { instance: l.configuration_instance, data: l.configuration_data },
-        command: commandOf(l.id),
-        feedback: feedbackOf(l.id),
+        ...imagesFrom(l.id),
       })),
     })),
   };
@@ -336,16 +228,6 @@ export function fromRows(rows: Rows): Cell {
 /** The column is text; only numbers and the two words are ever written. */
 const unitBitsOf = (text: string) =>
   (text === 'element' || text === 'field' ? text : Number(text)) as Notation['unitBits'];
-
-function grouped<T>(list: readonly T[], keyOf: (item: T) => string): Map<string, T[]> {
-  const groups = new Map<string, T[]>();
-  for (const item of list) {
-    const group = groups.get(keyOf(item));
-    if (group) group.push(item);
-    else groups.set(keyOf(item), [item]);
-  }
-  return groups;
-}
 
 type Row = Record<string, unknown> & { id: string };
 

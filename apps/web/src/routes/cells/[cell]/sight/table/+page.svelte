@@ -1,8 +1,10 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
+  import FieldsTable from '$components/FieldsTable.svelte';
   import ImagePicker from '$components/ImagePicker.svelte';
   import SightLinks from '$components/SightLinks.svelte';
   import TableColumns from '$components/TableColumns.svelte';
+  import TableLens from '$components/TableLens.svelte';
   import Tape from '$components/Tape.svelte';
   import View from '$components/View.svelte';
   import { editsText } from '$components/keys.js';
@@ -11,16 +13,12 @@
   import { tablePreview, type TableChoice } from '$lib/desk/tablePreview.js';
   import { shapeOf } from '$lib/desk/tape.js';
   import {
-    bothSides,
-    fieldTable,
     guessReading,
     Problem,
     sceneOf,
     tableCells,
-    tableUnits,
     type Column,
     type TableReading,
-    type TableUnit,
   } from '@fadenkreuz/core';
 
   const desk = useDesk();
@@ -39,7 +37,6 @@
       ? tablePreview(desk.cell, place, rows, choice, () => crypto.randomUUID())
       : undefined,
   );
-  const doubtful = $derived(preview?.findings.find((f) => f.code === 'image.baseDoubtful'));
 
   function read(next: string[][]) {
     if (!place || next.length === 0) return;
@@ -157,153 +154,21 @@
               /></label
             >
           </div>
-          {@const [titles = [], ...fields] = fieldTable(place.image)}
-          {@const filled = titles.map((_, i) => fields.some((row) => row[i]))}
-          <div class="min-h-0 flex-1 overflow-auto rounded-field border border-base-300">
-            <table class="w-full border-collapse text-xs" aria-label="fields of the image">
-              <thead class="sticky top-0 bg-base-200 text-left">
-                <tr>
-                  <th class="border-b border-base-300 px-2 py-1">controller</th>
-                  {#each titles as title, i (i)}
-                    {#if filled[i]}<th class="border-b border-base-300 px-2 py-1 whitespace-nowrap"
-                        >{title}</th
-                      >{/if}
-                  {/each}
-                </tr>
-              </thead>
-              <tbody>
-                {#each fields as row, r (r)}
-                  {@const [byte = 0, bitOf = 0] = (
-                    row[titles.findIndex((t) => t.startsWith('address'))] ?? ''
-                  )
-                    .split('.')
-                    .map(Number)}
-                  <tr>
-                    <td class="border-b border-base-300 px-2 py-0.5 font-mono text-faint"
-                      >{byte < place.image.size
-                        ? bothSides(scene, byte * 8 + bitOf).controller.text
-                        : 'past the end'}</td
-                    >
-                    {#each row as cell, i (i)}
-                      {#if filled[i]}<td
-                          class="max-w-64 truncate border-b border-base-300 px-2 py-0.5 font-mono">{cell}</td
-                        >{/if}
-                    {/each}
-                  </tr>
-                {:else}
-                  <tr><td class="p-2 text-faint">No fields yet.</td></tr>
-                {/each}
-              </tbody>
-            </table>
-          </div>
+          <FieldsTable {scene} />
         {/if}
       {/if}
     </div>
   {/snippet}
   {#snippet lens()}
     {#if rows && choice && preview && place}
-      {@const { reading } = choice}
-      <h2 class="text-lg font-semibold">
-        {preview.fields.length} fields{preview.bad.length ? `, ${preview.bad.length} rows not read` : ''}
-      </h2>
-      <p class="text-faint">Dashed on the tape; nothing is changed before you take them.</p>
-      <h3 class="lens-heading">Addresses</h3>
-      <label class="lens-row">
-        count
-        <select
-          class="inplace cursor-pointer"
-          aria-label="unit of the addresses"
-          value={reading.addressUnit}
-          onchange={(event) => setReading({ addressUnit: event.currentTarget.value as TableUnit })}
-        >
-          {#each Object.keys(tableUnits) as unit (unit)}<option value={unit}>{unit}s</option>{/each}
-        </select>
-      </label>
-      <label class="lens-row">
-        the first one is
-        <input
-          class="inplace w-20 border-base-300 text-right font-mono"
-          type="number"
-          min="0"
-          aria-label="base of the addresses"
-          value={reading.base}
-          oninput={(event) => setReading({ base: event.currentTarget.valueAsNumber || 0, reason: '' })}
-        />
-      </label>
-      {#if reading.reason}<p class="text-xs text-faint">{reading.reason}</p>{/if}
-      {#if doubtful}
-        <div class="my-2 border-l-[3px] border-base-content pl-3">
-          <p>{doubtful.says}</p>
-          <button class="btn mt-1 btn-sm" onclick={() => setReading({ base: reading.base + 1, reason: '' })}
-            >Count addresses from {reading.base + 1}</button
-          >
-        </div>
-      {/if}
-      <label class="lens-row">
-        lengths count
-        <select
-          class="inplace cursor-pointer"
-          aria-label="unit of the lengths"
-          value={reading.lengthUnit}
-          onchange={(event) => setReading({ lengthUnit: event.currentTarget.value as TableUnit })}
-        >
-          {#each Object.keys(tableUnits) as unit (unit)}<option value={unit}>{unit}s</option>{/each}
-        </select>
-      </label>
-      <label class="lens-row">
-        first row holds headings
-        <input
-          type="checkbox"
-          class="checkbox checkbox-sm"
-          checked={reading.headed}
-          onchange={(event) => setReading({ headed: event.currentTarget.checked })}
-        />
-      </label>
-      <h3 class="lens-heading">Image</h3>
-      <label class="lens-row">
-        replace its {place.image.fields.length} fields
-        <input
-          type="checkbox"
-          class="checkbox checkbox-sm"
-          checked={choice.replace}
-          onchange={(event) => choice && (choice = { ...choice, replace: event.currentTarget.checked })}
-        />
-      </label>
-      <label class="lens-row">
-        make it as long as the table
-        <input
-          type="checkbox"
-          class="checkbox checkbox-sm"
-          checked={choice.enlarge}
-          onchange={(event) => choice && (choice = { ...choice, enlarge: event.currentTarget.checked })}
-        />
-      </label>
-      <div class="mt-3 flex gap-2">
+      <TableLens {choice} {preview} present={place.image.fields.length} onchange={(next) => (choice = next)}>
         <button
           class="btn btn-primary btn-sm"
           disabled={preview.fields.length === 0}
           onclick={() => void take()}>Take {preview.fields.length} fields</button
         >
         <button class="btn btn-sm" onclick={leave}>Leave</button>
-      </div>
-      {#if preview.bad.length}
-        <h3 class="lens-heading">Rows not read</h3>
-        {#each preview.bad.slice(0, 60) as { row, text, reason } (row)}
-          <p class="border-b border-base-300 py-1 text-xs">
-            <b class="font-mono">{row}</b>
-            {reason}
-            <span class="block truncate font-mono text-faint" title={text}>{text}</span>
-          </p>
-        {/each}
-      {/if}
-      {#if preview.findings.length}
-        <h3 class="lens-heading">The checks would say</h3>
-        {#each preview.findings.slice(0, 30) as finding, i (i)}
-          <p class="my-1 border-l-[3px] border-base-300 pl-2 text-xs">
-            <b>{finding.severity}</b> · {finding.says}
-          </p>
-        {/each}
-      {/if}
+      </TableLens>
     {:else}
       <h2 class="text-lg font-semibold">Table of an image</h2>
       <p class="mt-2 text-faint">

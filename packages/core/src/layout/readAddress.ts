@@ -1,0 +1,144 @@
+import type { Notation } from '../cell/notation.js';
+import { Problem } from '../messages/problem.js';
+import {
+  acrossSwap,
+  bitsOfUnit,
+  bitTail,
+  bothSides,
+  controllerNotation,
+  counting,
+  deviceNotation,
+  filled,
+  notationsOf,
+  orderOf,
+  pathNames,
+  writeAddress,
+  type AddressScene,
+} from './address.js';
+import { byteOffset, piecesOf } from './byteOrder.js';
+import { standardNotations } from './notations.js';
+import type { Signal } from './signals.js';
+
+/** Text without what people write one way or the other: capitals, spaces, and how a bit is set off. */
+const folded = (text: string) =>
+  text
+    .toLowerCase()
+    .replace(/\s+/g, '')
+    .replace(/\.%x/g, '.')
+    .replace(/(?<=.)[·.,]?bit(?=[\d\ue002])/g, '.')
+    .replace(/[·.](?=[a-z])/g, '')
+    .replace(/·/g, '.');
+
+function formOf(notation: Notation, scene: AddressScene, bare: boolean): RegExp {
+  const marked = filled(notation, scene)
+    .replace(/\{unit:hex\}/g, '\ue003')
+    .replace(/\{unit(:\w+)?\}/g, '\ue001')
+    .replace('{bit}', '\ue002');
+  const text = folded(marked);
+  const literal = (bare ? text.replace(/^[a-z]+/, '') : text).replace(/[\\^$.*+?()[\]{}|]/g, '\\$&');
+  const form = literal
+    .replace(/(\\?[^\w\ue001\ue003])?\ue002/, '(?:$1(\\d{1,2}))?')
+    .replace('\ue001', '(\\d{1,8})')
+    .replace('\ue003', '([0-9a-f]{1,6})');
+  return new RegExp(`^${form}$`);
+}
+
+interface Found {
+  bit: number;
+  notation: Notation;
+}
+
+function bitInNotation(
+  notation: Notation,
+  scene: AddressScene,
+  text: string,
+  bare: boolean,
+): number | undefined {
+  if (notation.unitBits === 'field') return bitOfPath(notation, scene, text);
+  const match = formOf(notation, scene, bare).exec(text);
+  if (!match) return undefined;
+  const number = notation.pattern.includes('{unit:hex}') ? parseInt(match[1]!, 16) : Number(match[1]);
+  const { base, step } = counting(notation, scene);
+  if (notation.ranges) {
+    const range = scene.image.numbering?.signals.find((r) => r.first <= number && number < r.first + r.count);
+    return range ? range.point - 1 + number - range.first : -1;
+  }
+  const width = bitsOfUnit(notation, scene);
+  const unit = (number - base) / step;
+  if (!Number.isInteger(unit) || (notation.last !== null && number > notation.last)) return -1;
+  if (width === 1) return unit;
+  const bytes = width / 8;
+  const order = orderOf(notation, scene);
+  const inUnit = match[2] === undefined ? 0 : Number(match[2]) - notation.firstBit;
+  if (inUnit < 0 || inUnit >= width)
+    throw new Problem('address.noSuchBit', {
+      unit: `a ${width}-bit unit`,
+      first: notation.firstBit,
+      last: width - 1 + notation.firstBit,
+    });
+  // A unit alone means its first byte's lowest bit, so that the crosshair lands where the unit begins.
+  const byte = match[2] === undefined ? unit * bytes : unit * bytes + byteOffset(order, inUnit >> 3, bytes);
+  const own = byte * 8 + (inUnit & 7);
+  return notation.side === 'controller' && own >= 0 ? acrossSwap(scene, own) : own;
+}
+
+function bitOfPath(notation: Notation, scene: AddressScene, text: string): number | undefined {
+  const { signals, names } = pathNames(scene.image);
+  const pattern = filled(notation, scene).replace(bitTail, '');
+  let found: { signal: Signal; bit: number } | undefined;
+  signals.forEach((signal, i) => {
+    const path = folded(pattern.replace('{unit}', names[i]!));
+    if (text === path) found = { signal, bit: 0 };
+    else if (text.startsWith(`${path}.`) && /^\d+$/.test(text.slice(path.length + 1)))
+      found = { signal, bit: Number(text.slice(path.length + 1)) };
+  });
+  if (!found) return undefined;
+  const { signal, bit } = found;
+  const piece = piecesOf(signal).find((p) => p.valueBit <= bit && bit < p.valueBit + p.count);
+  if (!piece) throw new Problem('address.noSuchBit', { unit: signal.name, first: 0, last: signal.bits - 1 });
+  return piece.byte * 8 + piece.bit + bit - piece.valueBit;
+}
+
+/**
+ * The bit that an address of either side means. The controller's and the image's own notation are tried first, then all
+ * others; spaces and capitals do not matter. Throws `address.unreadable`, `address.outside`, `address.noSuchBit`, or
+ * `address.otherDirection` for an address of the other image.
+ */
+export function bitOfAddress(typed: string, scene: AddressScene): number {
+  const text = folded(typed);
+  const { image } = scene;
+  const sides = bothSides(scene, 0);
+  const command = image.direction === 'command';
+  if (command ? /^(fb\[|%i)/.test(text) : /^(cmd\[|%q)/.test(text))
+    throw new Problem('address.otherDirection', {
+      text: typed,
+      image: `the ${image.direction} image`,
+      example: sides.controller.text,
+    });
+  const own = deviceNotation(scene);
+  const attempts: [Notation, boolean][] = [
+    [controllerNotation(scene), false],
+    [own, false],
+    [own, true],
+    ...notationsOf(scene).map((n): [Notation, boolean] => [n, false]),
+    [standardNotations[0]!, true],
+  ];
+  let outside: Found | undefined;
+  for (const [notation, bare] of attempts) {
+    const bit = bitInNotation(notation, scene, text, bare);
+    if (bit === undefined) continue;
+    if (bit >= 0 && bit < image.size * 8) return bit;
+    outside ??= { bit, notation };
+  }
+  if (outside) {
+    const end = Math.max(0, image.size * 8 - 1);
+    const last = writeAddress(outside.notation, scene, end) ?? bothSides(scene, end).device.text;
+    throw new Problem('address.outside', { text: typed, image: `the ${image.direction} image`, last });
+  }
+  throw new Problem('address.unreadable', {
+    text: typed,
+    example: [...new Set([sides.controller.text, sides.controller.direct, sides.device.text, '0.0'])].join(
+      ', ',
+    ),
+  });
+}

@@ -1,0 +1,137 @@
+import Papa from 'papaparse';
+import type { Image } from '../cell/image.js';
+import { fieldTypes } from '../layout/fieldTypes.js';
+import { addressEntry, ratioEntry, typeEntry } from './cells.js';
+import { columnOfHeading, type Column } from './columns.js';
+
+/** What the numbers of an address or a length column count. */
+export const tableUnits = { bit: 1, byte: 8, word: 16, dword: 32 } as const;
+export type TableUnit = keyof typeof tableUnits;
+
+/** How a table is to be read; guessed first, then as the reader corrects it. */
+export interface TableReading {
+  /** Whether the first row holds headings. */
+  headed: boolean;
+  /** One entry a column; null: not used. */
+  columns: (Column | null)[];
+  addressUnit: TableUnit;
+  /** The number of the image's first unit. */
+  base: number;
+  lengthUnit: TableUnit;
+  /** Why this base. */
+  reason: string;
+}
+
+/** Rows and cells of pasted text: tabs, semicolons or commas (RFC 4180). At most `maxRows` rows are taken. */
+export const maxRows = 4000;
+export function tableCells(text: string): string[][] {
+  const trimmed = text.replace(/^\ufeff/, '').replace(/\s+$/, '');
+  const delimiter = ['\t', ';', ','].find((d) => trimmed.split('\n', 1)[0]!.includes(d)) ?? '\t';
+  const { data } = Papa.parse<string[]>(trimmed, { delimiter, preview: maxRows + 1 });
+  return data.map((row) =>
+    row.map((cell) =>
+      unmarked(cell)
+        .normalize('NFC')
+        .replace(/[\s\u00a0]+/g, ' ')
+        .trim(),
+    ),
+  );
+}
+
+/** Takes back the mark that tableCsv sets before what looks like a formula. */
+const unmarked = (cell: string) => cell.replace(/^'(?=[=+@-])/, '');
+
+const cellsOf = (rows: string[][], column: number) => rows.map((row) => row[column] ?? '').filter(Boolean);
+const share = (cells: string[], test: (cell: string) => boolean) =>
+  cells.length ? cells.filter(test).length / cells.length : 0;
+
+/** The most likely reading of a table for this image: by its headings, then by what its columns look like. */
+export function guessReading(rows: string[][], image: Pick<Image, 'size' | 'order'>): TableReading {
+  const first = rows[0] ?? [];
+  const named = first.map((heading) => columnOfHeading(heading) ?? null);
+  const headed =
+    named.filter(Boolean).length >= 2 || (named.some(Boolean) && !first.some((c) => /^\d/.test(c)));
+  const body = headed ? rows.slice(1) : rows;
+  const width = Math.max(0, ...rows.map((r) => r.length));
+  const guessed: (Column | null)[] = headed
+    ? Array.from({ length: width }, (_, i) => named[i] ?? null)
+    : guessByContent(body, width);
+  const chosen = guessed.map((column, i) => (guessed.indexOf(column) === i ? column : null));
+  const heading = (column: Column) => (headed ? (first[chosen.indexOf(column)] ?? '').toLowerCase() : '');
+  const addressUnit = unitIn(heading('address')) ?? 'byte';
+  const reading: TableReading = {
+    headed,
+    columns: chosen,
+    addressUnit,
+    base: 0,
+    lengthUnit: unitIn(heading('length')) ?? lengthUnitOf(body, chosen),
+    reason: '',
+  };
+  return { ...reading, ...guessBase(rows, reading, image, heading('address')) };
+}
+
+const unitIn = (heading: string): TableUnit | undefined =>
+  /point|signal|\bbits?\b(?!.*from)/.test(heading) && !/byte|word/.test(heading)
+    ? 'bit'
+    : /dword|double/.test(heading)
+      ? 'dword'
+      : /word|register/.test(heading)
+        ? 'word'
+        : /byte|octet/.test(heading)
+          ? 'byte'
+          : undefined;
+
+function guessByContent(body: string[][], width: number): (Column | null)[] {
+  const taken = new Set<Column>();
+  const tests: [Column, (cell: string) => boolean][] = [
+    ['type', (c) => typeEntry(c) !== undefined],
+    ['address', (c) => addressEntry(c) !== undefined],
+    ['length', (c) => /^\d{1,4}$/.test(c)],
+    ['factor', (c) => ratioEntry(c) !== undefined],
+    ['name', (c) => /[a-z]{2}/i.test(c)],
+    ['unit', (c) => /^[°%µa-zA-Z/²³·]{1,8}$/.test(c)],
+    ['note', (c) => c.length > 0],
+  ];
+  return Array.from({ length: width }, (_, i) => {
+    const cells = cellsOf(body, i);
+    const found = tests.find(([column, test]) => !taken.has(column) && share(cells, test) > 0.8);
+    if (found) taken.add(found[0]);
+    return found?.[0] ?? null;
+  });
+}
+
+/** Lengths that fit the types of their rows say what they count. */
+function lengthUnitOf(body: string[][], chosen: (Column | null)[]): TableUnit {
+  const [length, type] = [chosen.indexOf('length'), chosen.indexOf('type')];
+  const fits = (unit: TableUnit) =>
+    body.filter((row) => {
+      const entry = typeEntry(row[type] ?? '');
+      const bits = entry && fieldTypes[entry.type].bits;
+      return bits !== undefined && Number(row[length]) * tableUnits[unit] === bits;
+    }).length;
+  const units = ['byte', 'bit', 'word'] as const;
+  return units.reduce((best, unit) => (fits(unit) > fits(best) ? unit : best));
+}
+
+/** The base that leaves every row inside the image: 0 if it does, then 1, then the least address of the table. */
+function guessBase(
+  rows: string[][],
+  reading: TableReading,
+  image: Pick<Image, 'size' | 'order'>,
+  heading: string,
+): Pick<TableReading, 'base' | 'reason'> {
+  if (/from 0/.test(heading)) return { base: 0, reason: 'The heading says so.' };
+  if (/from 1/.test(heading)) return { base: 1, reason: 'The heading says so.' };
+  const place = reading.columns.indexOf('address');
+  const body = reading.headed ? rows.slice(1) : rows;
+  const units = cellsOf(body, place).map((c) => addressEntry(c)?.unit ?? NaN);
+  const least = Math.min(...units.filter(Number.isFinite));
+  if (place < 0 || !Number.isFinite(least)) return { base: 0, reason: 'There is no address column.' };
+  const width = tableUnits[reading.addressUnit];
+  const most = Math.max(...units.filter(Number.isFinite));
+  const fits = (base: number) => least >= base && (most - base) * width < image.size * 8;
+  if (least === 0) return { base: 0, reason: 'The least address is 0.' };
+  if (least === 1 && fits(1)) return { base: 1, reason: 'The least address is 1.' };
+  if (fits(0)) return { base: 0, reason: `All addresses up to ${most} fit when counted from 0.` };
+  return { base: least, reason: `The least address is ${least}; counted from 0 the table would not fit.` };
+}
