@@ -11,7 +11,14 @@
   const filled = $derived(titles.map((_, i) => fields.some((row) => row[i])));
 </script>
 
-<div class="min-h-0 flex-1 overflow-auto rounded-field border border-base-300">
+<!-- It scrolls, so the keyboard must reach it (WCAG 2.2, 2.1.1). -->
+<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+<div
+  class="min-h-0 flex-1 overflow-auto rounded-field border border-base-300"
+  role="region"
+  aria-label="table of the fields"
+  tabindex="0"
+>
   <table class="w-full border-collapse text-xs" aria-label="fields of the image">
     <thead class="sticky top-0 bg-base-200 text-left">
       <tr>

@@ -155,8 +155,13 @@
   });
 </script>
 
+<!-- It scrolls, so the keyboard must reach it (WCAG 2.2, 2.1.1). -->
+<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 <div
   bind:this={box}
+  role="region"
+  aria-label="tape"
+  tabindex="0"
   bind:clientHeight={boxHeight}
   onscroll={(event) => (scrolled = event.currentTarget.scrollTop)}
   class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto"

@@ -108,7 +108,8 @@
     } else if ((key === '+' || key === '-') && field) edit(growField(image, field, key === '+' ? 1 : -1));
     else if (key === 'n' && !field) edit(newField(image, bit, bit, newId()));
     else if (key === 'Delete' && field) desk.edit({ edit: 'field.remove', image: image.id, field: field.id });
-    else if (key === 'Enter' && field && event.target === document.body) nameInput?.focus();
+    else if (key === 'Enter' && field && !(event.target as HTMLElement).closest('a, button'))
+      nameInput?.focus();
     else if (key === 'c') show(link.command.id);
     else if (key === 'f') show(link.feedback.id);
     else if (key === '=') await askNumber();
