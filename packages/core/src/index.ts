@@ -18,69 +18,46 @@ export { CommandImage, Derived, FeedbackImage, Group } from './cell/image.js';
 export type { Direction, Image } from './cell/image.js';
 export { Notation, Numbering } from './cell/notation.js';
 export type { SignalRange } from './cell/notation.js';
-export { allImages, deviceById, imageById, imagesOf, imageTitle } from './cell/find.js';
+export { allImages, imageById, imagesOf, imageTitle } from './cell/find.js';
 export type { ImagePlace } from './cell/find.js';
 export { applyEdit, Edit, editTitle, refuseOutside } from './cell/edits.js';
 export { CellFile, cellFileSchema, maxCellFileBytes, readCellFile, writeCellFile } from './cell/cellFile.js';
 export { parseInput } from './cell/parse.js';
+export { identifierOf } from './cell/identifiers.js';
+export { copiesOf, firstFree } from './cell/copies.js';
+export type { Copies, CopyPlan } from './cell/copies.js';
+
 export {
   bothSides,
   controllerNotation,
   deviceNotation,
   everyAddress,
   notationsOf,
+  sceneOf,
   writeAddress,
 } from './layout/address.js';
 export type { AddressScene, BothSides } from './layout/address.js';
 export { bitOfAddress } from './layout/readAddress.js';
-export { standardNotations } from './layout/notations.js';
 export { runsOf, swappedByte } from './layout/byteOrder.js';
-export { codecOf, compileCodec } from './layout/codec.js';
+export { codecOf } from './layout/codec.js';
 export type { Codec } from './layout/codec.js';
-export { compileDerived, derivedOf, expressionNames, lightCurtainSpan } from './layout/derived.js';
+export { compileDerived, derivedOf, lightCurtainSpan } from './layout/derived.js';
 export type { DerivedReading } from './layout/derived.js';
 export { parseExpression } from './layout/expression.js';
-export {
-  fieldTypeNames,
-  fieldTypes,
-  goesAnywhere,
-  isNumber,
-  limitsOf,
-  readsOf,
-} from './layout/fieldTypes.js';
+export { fieldTypeNames, fieldTypes, goesAnywhere, isNumber, readsOf } from './layout/fieldTypes.js';
 export type { FieldType, Value } from './layout/fieldTypes.js';
-export {
-  covers,
-  freeRuns,
-  overlapsIn,
-  signalAtBit,
-  snap,
-  typeForRun,
-  typeResized,
-} from './layout/placement.js';
+export { freeRuns, signalAtBit, snap, typeForRun, typeResized } from './layout/placement.js';
 export { readout } from './layout/readout.js';
 export type { ReadoutStep } from './layout/readout.js';
-export { groupsAround, reachOf, signalEnd, signalsInside, signalsOf } from './layout/signals.js';
+export { reachOf, signalsInside, signalsOf } from './layout/signals.js';
 export type { Signal } from './layout/signals.js';
-export { basedNumber, decimalsOf, parseValue, rangeOf, readingOf, shortText } from './layout/valueChain.js';
-export { behaviours } from './behaviours/behaviours.js';
-export { check } from './checks/check.js';
-export { sizeReading } from './checks/sizeReading.js';
-export { identifierOf, uniqueIdentifiers } from './cell/identifiers.js';
-export { structuredText, structuredTextFile } from './handover/structuredText.js';
-export { signalList, signalListFile } from './handover/signalList.js';
-export { finding } from './messages/finding.js';
-export type { Finding, Place, Severity } from './messages/finding.js';
-export { Problem, wordingOf } from './messages/problem.js';
-export type { ProblemReport } from './messages/problem.js';
-export type { Code, Facts } from './messages/facts.js';
+export { decimalsOf, rangeOf } from './layout/valueChain.js';
 export {
   alignFields,
   duplicateFields,
   insertField,
   moveFields,
   packFields,
-  removeFields,
   reserveGap,
   resizeField,
 } from './layout/arrange.js';
@@ -88,16 +65,26 @@ export { compareImages } from './layout/compare.js';
 export type { Difference } from './layout/compare.js';
 export { numberSight, numberTyped } from './layout/numberSight.js';
 export type { NumberReading, NumberSight, SetBit } from './layout/numberSight.js';
-export { copiesOf, firstFree } from './cell/copies.js';
-export type { Copies, CopyPlan } from './cell/copies.js';
+export { inRadix } from './layout/radix.js';
+
 export { columnNames, columns } from './tables/columns.js';
 export type { Column } from './tables/columns.js';
-export { fieldTable } from './tables/fieldTable.js';
+export { fieldTable, tableCsv } from './tables/fieldTable.js';
 export { guessReading, tableCells, tableUnits } from './tables/guessReading.js';
 export type { TableReading, TableUnit } from './tables/guessReading.js';
 export { readTable } from './tables/readTable.js';
 export type { ReadTable } from './tables/readTable.js';
-export { inRadix } from './layout/radix.js';
-export { sceneOf } from './layout/address.js';
-export { countUp } from './cell/countUp.js';
-export { tableCsv } from './tables/fieldTable.js';
+
+export { behaviours } from './behaviours/behaviours.js';
+
+export { check } from './checks/check.js';
+export { sizeReading } from './checks/sizeReading.js';
+
+export { structuredText, structuredTextFile } from './handover/structuredText.js';
+export { signalList, signalListFile } from './handover/signalList.js';
+
+export { finding } from './messages/finding.js';
+export type { Finding, Place, Severity } from './messages/finding.js';
+export { Problem } from './messages/problem.js';
+export type { ProblemReport } from './messages/problem.js';
+export type { Code, Facts } from './messages/facts.js';

@@ -9,7 +9,6 @@ import {
   insertField,
   moveFields,
   packFields,
-  removeFields,
   reserveGap,
   resizeField,
 } from './arrange.js';
@@ -92,11 +91,10 @@ test('duplicate counts names up, by themselves or by a pattern', () => {
   ]);
 });
 
-test('pack, align, reserve, remove', () => {
+test('pack, align, reserve', () => {
   expect(places(after(layout(), packFields))).toEqual({ a: 0, b: 8, c: 24, d: 32 });
   expect(places(after(layout(), (i) => alignFields(i, 32)))).toEqual({ a: 0, b: 16, c: 40, d: 64 });
   expect(places(after(layout(), (i) => reserveGap(i, 16, 16)))).toEqual({ a: 0, b: 32, c: 49, d: 80 });
-  expect(places(after(layout(), (i) => removeFields(i, ['a', 'c'])))).toEqual({ b: 16, d: 64 });
 });
 
 test('a repeated field takes all its room', () => {

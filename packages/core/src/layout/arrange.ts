@@ -116,8 +116,3 @@ function laidOut(image: Image, title: string, placeOf: (field: Field, end: numbe
 export function reserveGap(image: Image, at: number, bits: number): Arrange {
   return arrange(image, `reserve ${bits} bits`, pushed(image.fields, at, bits));
 }
-
-/** Takes fields out. */
-export function removeFields(image: Image, ids: readonly string[]): Arrange {
-  return { edit: 'image.arrange', image: image.id, title: `remove ${ids.length} fields`, removed: [...ids] };
-}

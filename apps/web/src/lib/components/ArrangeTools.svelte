@@ -2,6 +2,7 @@
   import {
     alignFields,
     duplicateFields,
+    insertField,
     moveFields,
     packFields,
     reserveGap,
@@ -10,6 +11,7 @@
     type Field,
     type Image,
   } from '@fadenkreuz/core';
+  import { newField } from '$lib/desk/fieldEdits.js';
   import { useDesk } from '$lib/desk/desk.svelte.js';
 
   /** Edits of the whole layout; each is one step of undo. */
@@ -24,6 +26,13 @@
   const newId = () => crypto.randomUUID();
   const apply = (edit: Edit) => void desk.edit(edit);
   const id = $derived(field?.id ?? '');
+
+  /** A new field of so many bits where the crosshair's field begins; all that stands there makes room. */
+  function insert() {
+    const at = field?.at ?? bit;
+    const added = newField(image, at, at + by - 1, newId());
+    if (added.edit === 'field.add') apply(insertField(image, added.field as Field, true));
+  }
 </script>
 
 <button
@@ -81,6 +90,7 @@
           >
         {/if}
       {/if}
+      <button class="btn btn-sm" onclick={insert}>Insert here, push</button>
       <button class="btn btn-sm" onclick={() => apply(reserveGap(image, field?.at ?? bit, by))}
         >Reserve gap here</button
       >
