@@ -161,12 +161,21 @@ async function writeRows(
   changes: readonly RowChange[],
 ): Promise<void> {
   const key = (table: string, id: string) => (table === 'cell' ? { id } : { cell_id: cellId, id });
-  for (const table of [...tables].reverse())
-    for (const { id } of changes.filter((c) => c.table === table && !c.after))
-      await trx(table).where(key(table, id)).delete();
-  for (const table of tables)
-    for (const { id, before, after } of changes.filter((c) => c.table === table && c.after)) {
-      if (before) await trx(table).where(key(table, id)).update(storedRow(after!));
-      else await trx(table).insert({ ...storedRow(after!), cell_id: cellId });
-    }
+  const own = (table: string) => changes.filter((c) => c.table === table);
+  // A pasted table adds and removes thousands of rows at once: as few statements as there are tables.
+  for (const table of [...tables].reverse()) {
+    const gone = own(table).filter((c) => !c.after);
+    if (gone.length)
+      await trx(table)
+        .where({ cell_id: cellId })
+        .whereRaw('id = any(?)', [gone.map((c) => c.id)])
+        .delete();
+  }
+  for (const table of tables) {
+    for (const { id, before, after } of own(table))
+      if (before && after) await trx(table).where(key(table, id)).update(storedRow(after));
+    const added = own(table).filter((c) => !c.before);
+    const stored: Record<string, unknown>[] = added.map((c) => ({ ...storedRow(c.after!), cell_id: cellId }));
+    await trx.batchInsert(table, stored, 500);
+  }
 }
