@@ -124,5 +124,7 @@ test('byte order, groups and derived values of an image are set in the lens', as
     (await stored(request, cellId)).cell.devices.find((d) => d.name === 'gate_safety_k1')!.links[0]!
       .feedback as unknown as { order: string; groups: unknown[]; derived: { expression: string }[] };
   await expect.poll(image).toMatchObject({ order: 'big', groups: [{ name: 'channel', count: 2 }] });
-  expect((await image()).derived.at(-1)).toMatchObject({ expression: 'bits(beams) + nothing' });
+  await expect
+    .poll(async () => (await image()).derived.at(-1))
+    .toMatchObject({ expression: 'bits(beams) + nothing' });
 });

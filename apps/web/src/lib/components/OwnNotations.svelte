@@ -47,7 +47,7 @@
   const titles = {
     side: 'written by the',
     unitBits: 'bits of a unit',
-    order: 'low bits in the first byte',
+    order: 'byte order of a unit',
     counts: 'numbers count',
     from: 'counted from the',
   } as const;

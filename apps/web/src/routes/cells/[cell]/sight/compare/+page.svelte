@@ -15,7 +15,6 @@
     type Difference,
     type Signal,
   } from '@fadenkreuz/core';
-  import { onMount } from 'svelte';
 
   interface Change {
     version: number;
@@ -33,10 +32,14 @@
   let earlier = $state.raw<{ version: number; cell: Cell } | undefined>();
   let onlyDifferent = $state(true);
 
-  onMount(async () => {
+  // Each stored change adds an earlier state.
+  $effect(() => {
+    if (desk.unsaved === 0 && desk.cell) void loadChanges();
+  });
+  async function loadChanges() {
     const answer = await fetch(`/api/cells/${desk.cell.id}/changes`);
     if (answer.ok) changes = (await answer.json()) as Change[];
-  });
+  }
 
   async function choose(value: string) {
     against = value;
@@ -119,7 +122,7 @@
           <tr>
             <th class="py-1 font-normal">what</th><th class="font-normal">signal</th>
             <th class="font-normal">here</th><th class="font-normal">there</th><th class="font-normal"
-              >difference</th
+              >difference, here → there</th
             >
           </tr>
         </thead>
