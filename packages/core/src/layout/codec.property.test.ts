@@ -240,7 +240,7 @@ for code, offset in json.loads(sys.argv[2]):
       byte,
     ]);
     const run = (data: Uint8Array) =>
-      execFileSync('python3', ['-c', script, Buffer.from(data).toString('hex'), JSON.stringify(codes)], {
+      execFileSync('/usr/bin/python3', ['-c', script, Buffer.from(data).toString('hex'), JSON.stringify(codes)], {
         encoding: 'utf8',
       })
         .trim()

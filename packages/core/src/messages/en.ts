@@ -248,6 +248,26 @@ export const en: Dictionary = {
     says: `${f.device} is a safety device on a standard protocol: what it reports is status only.`,
     cure: 'Never let a safety function rely on these signals; keep it in the safety circuit.',
   }),
+  'modbus.notModbus': (f) => ({
+    says: `What came is no Modbus over TCP: it has ${f.reason}.`,
+    cure: 'See what else listens on this port, and whether a gateway speaks serial Modbus unchanged.',
+  }),
+  'modbus.oddBytes': (f) => ({
+    says: `Registers were announced with ${f.bytes} bytes, but each has two.`,
+    cure: 'The sender is at fault: capture the traffic and look at this message.',
+  }),
+  'modbus.noCoilValue': (f) => ({
+    says: `A coil was to be set to ${f.value}, which is neither on (16#FF00) nor off (0).`,
+    cure: 'The sender is at fault: capture the traffic and look at this message.',
+  }),
+  'modbus.refused': (f) => ({
+    says: `The device answered with exception ${f.exception}: ${f.meaning}.`,
+    cure: f.cure,
+  }),
+  'modbus.otherFunction': (f) => ({
+    says: `Function ${f.asked} was asked, function ${f.got} was answered.`,
+    cure: 'The device mixes its answers up: let it have one question at a time.',
+  }),
   'link.refused': (f) => ({
     says: `${f.device} refused the connection: general status ${f.general}, extended status ${f.extended}. ${f.meaning}`,
     cure: f.cure,

@@ -73,6 +73,12 @@ export interface Facts {
   'address.outsideSubnet': { device: string; address: string; subnet: string };
   'address.reserved': { device: string; address: string; subnet: string };
   'safety.statusOnly': { device: string };
+  // Modbus
+  'modbus.notModbus': { reason: string };
+  'modbus.oddBytes': { bytes: number };
+  'modbus.noCoilValue': { value: number };
+  'modbus.refused': { exception: number; meaning: string; cure: string };
+  'modbus.otherFunction': { asked: number; got: number };
   // the bench
   'link.refused': { device: string; general: string; extended: string; meaning: string; cure: string };
   'link.sizeRefused': { device: string; side: string; planned: number; actual: number; reading: string };

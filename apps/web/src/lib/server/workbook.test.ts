@@ -25,7 +25,7 @@ z = zipfile.ZipFile(sys.argv[1])
 shared = [html.unescape(''.join(re.findall(r'<t[^>]*>([^<]*)</t>', si))) for si in re.findall(r'<si>(.*?)</si>', z.read('xl/sharedStrings.xml').decode(), re.S)]
 sheet = z.read('xl/worksheets/sheet1.xml').decode()
 print('<f>' in sheet, [shared[int(v)] for v in re.findall(r't="s"[^>]*><v>(\\d+)</v>', sheet)])`;
-  const printed = execFileSync('python3', ['-c', script, file], { encoding: 'utf8' }).trim();
+  const printed = execFileSync('/usr/bin/python3', ['-c', script, file], { encoding: 'utf8' }).trim();
   expect(printed).toBe(`False ['name', 'address', 'Käse, "reif"', '40.3', '=1+1', '-10']`);
 });
 
