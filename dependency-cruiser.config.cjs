@@ -23,10 +23,12 @@ module.exports = {
     {
       name: 'web-has-no-protocol-bytes',
       comment:
-        'The web talks to the agent; protocol bytes live in core/cip and packages/field. Of field it may see the shape of the agent interface only.',
+        'The web talks to the agent; protocol bytes live in core/cip, core/modbus and packages/field. Of field it may see the shape of the agent interface only.',
       severity: 'error',
       from: { path: '^apps/web/src' },
-      to: { path: ['^packages/core/src/cip', '^packages/field/src(?!/agent/api\\.ts$)', '^launch/'] },
+      to: {
+        path: ['^packages/core/src/(cip|modbus)/', '^packages/field/src(?!/agent/api\\.ts$)', '^launch/'],
+      },
     },
     {
       name: 'browser-has-no-server-code',
@@ -53,7 +55,7 @@ module.exports = {
       from: { pathNot: '^packages/core/' },
       to: {
         path: '^packages/core/src/',
-        pathNot: '^packages/core/src/(index|cip/index|behaviours/index)\\.ts$',
+        pathNot: '^packages/core/src/(index|cip/index|modbus/index|behaviours/index)\\.ts$',
       },
     },
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },

@@ -240,9 +240,13 @@ for code, offset in json.loads(sys.argv[2]):
       byte,
     ]);
     const run = (data: Uint8Array) =>
-      execFileSync('/usr/bin/python3', ['-c', script, Buffer.from(data).toString('hex'), JSON.stringify(codes)], {
-        encoding: 'utf8',
-      })
+      execFileSync(
+        '/usr/bin/python3',
+        ['-c', script, Buffer.from(data).toString('hex'), JSON.stringify(codes)],
+        {
+          encoding: 'utf8',
+        },
+      )
         .trim()
         .split('\n');
     const theirs = run(bytes);
