@@ -110,7 +110,9 @@ describe('command line', () => {
     for (const protocol of ['enip', 'cip', 'cipio'])
       expect(tsharkFields(capture, protocol, ['frame.number']).length, protocol).toBeGreaterThan(1);
     expect(tsharkFields(capture, '_ws.malformed', ['frame.number'])).toEqual([]);
-    expect(tsharkFields(capture, 'cipio', ['frame.number']).length).toBe(report.sent + report.received);
+    // While the bench takes its leave, the device may send a packet more, which belongs to no connection any longer.
+    const late = tsharkFields(capture, 'cipio', ['frame.number']).length - report.sent - report.received;
+    expect([0, 1]).toContain(late);
   });
 
   test('handover: code, signal list and cell file', async () => {
