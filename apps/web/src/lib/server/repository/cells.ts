@@ -13,12 +13,12 @@ export interface CellLine {
   devices: number;
 }
 
-/** Every cell with its count of devices, by name. */
+/** Every cell with its count of devices, by name; of equal names by id, so that the list stands still. */
 export async function cellLines(db: Knex): Promise<CellLine[]> {
   const rows = await db('cell')
     .leftJoin('device', 'device.cell_id', 'cell.id')
     .groupBy('cell.id')
-    .orderBy('cell.name')
+    .orderBy(['cell.name', 'cell.id'])
     .select('cell.id', 'cell.name')
     .count<{ id: string; name: string; devices: string }[]>('device.id as devices');
   return rows.map((row) => ({ ...row, devices: Number(row.devices) }));
