@@ -221,6 +221,20 @@ const cases: [string, string, Cell, Cell][] = [
     }),
   ],
   [
+    'a derived value from one that comes later',
+    'derived.nameUnknown',
+    cellOf([word('a', 0)], {
+      image: {
+        derived: ['b', 'a'].map((e, i) => Derived.parse({ id: `x${i}`, name: i ? 'b' : 'c', expression: e })),
+      },
+    }),
+    cellOf([word('a', 0)], {
+      image: {
+        derived: ['a', 'b'].map((e, i) => Derived.parse({ id: `x${i}`, name: i ? 'c' : 'b', expression: e })),
+      },
+    }),
+  ],
+  [
     'a derived value that cannot be read',
     'derived.wrong',
     cellOf([word('a', 0)], {

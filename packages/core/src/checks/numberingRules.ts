@@ -1,5 +1,6 @@
+import { identifierOf } from '../cell/identifiers.js';
 import type { Field } from '../cell/field.js';
-import { derivedOf, expressionNames, unknownNames } from '../layout/derived.js';
+import { derivedOf } from '../layout/derived.js';
 import { parseExpression } from '../layout/expression.js';
 import { deviceNotation, notationsOf } from '../layout/address.js';
 import { reachOf, signalEnd, signalsInside, signalsOf } from '../layout/signals.js';
@@ -82,13 +83,15 @@ export const derivedWrong = eachImage((place) => {
   const { image } = place;
   const values = derivedOf(image);
   if (values.length === 0) return [];
-  const known = expressionNames(image, signalsInside(image));
-  return values.flatMap((derived) => {
+  const signals = signalsInside(image).map((s) => identifierOf(s.name));
+  return values.flatMap((derived, i) => {
+    // A derived value may use those that stand before it.
+    const known = new Set([...signals, ...values.slice(0, i).map((d) => identifierOf(d.name))]);
     const facts = { image: titleOf(place), name: derived.name };
     try {
       const missing = [derived.expression, derived.uncertainty]
         .filter(Boolean)
-        .flatMap((text) => unknownNames(parseExpression(text), known));
+        .flatMap((text) => parseExpression(text).names.filter((name) => !known.has(name)));
       return missing.length
         ? finding('derived.nameUnknown', 'error', placeOf(place), { ...facts, missing: missing.join(', ') })
         : [];

@@ -3,7 +3,7 @@ import type { Cell, Controller } from '../cell/model.js';
 import type { ByteOrder } from '../cell/field.js';
 import type { Image } from '../cell/image.js';
 import type { Notation, Numbering } from '../cell/notation.js';
-import { byteOffset, piecesOf, swappedByte } from './byteOrder.js';
+import { byteOffset, swappedByte, valueBitAt } from './byteOrder.js';
 import { standardNotations } from './notations.js';
 import { signalAtBit } from './placement.js';
 import { signalsInside } from './signals.js';
@@ -130,10 +130,8 @@ function fieldPlace({ image }: AddressScene, bit: number): Place | undefined {
   const { signals, names } = pathNames(image);
   const signal = signalAtBit(signals, bit);
   if (!signal) return undefined;
-  const piece = piecesOf(signal).find(
-    (p) => p.byte === bit >> 3 && p.bit <= (bit & 7) && (bit & 7) < p.bit + p.count,
-  );
-  return piece && { unit: names[signals.indexOf(signal)]!, bit: piece.valueBit + (bit & 7) - piece.bit };
+  const own = valueBitAt(signal, bit);
+  return own === undefined ? undefined : { unit: names[signals.indexOf(signal)]!, bit: own };
 }
 
 export function filled(notation: Notation, { image, device }: AddressScene): string {

@@ -65,6 +65,19 @@ export function piecesOf(field: Placed): Piece[] {
   return pieces;
 }
 
+/** Which bit of a field's value lies at a bit of the image; undefined where the field has none. */
+export function valueBitAt(field: Placed, bit: number): number | undefined {
+  const [byte, place] = [bit >> 3, bit & 7];
+  const piece = piecesOf(field).find((p) => p.byte === byte && p.bit <= place && place < p.bit + p.count);
+  return piece && piece.valueBit + place - piece.bit;
+}
+
+/** Where in the image a bit of a field's value lies; undefined for a bit that it does not have. */
+export function placeOfValueBit(field: Placed, valueBit: number): number | undefined {
+  const piece = piecesOf(field).find((p) => p.valueBit <= valueBit && valueBit < p.valueBit + p.count);
+  return piece && piece.byte * 8 + piece.bit + valueBit - piece.valueBit;
+}
+
 /** Whether the bits of a field lie side by side: little-endian, in one byte, or over whole bytes. */
 export const isContiguous = (field: Placed): boolean =>
   field.order === 'little' ||

@@ -1,6 +1,6 @@
 import { fetchBits, loopsFor, storeBits, type Loops, type Run } from './codecLoops.js';
 import { readsOf, limitsOf } from './fieldTypes.js';
-import { bytesOf, piecesOf } from './byteOrder.js';
+import { bytesOf, piecesOf, placeOfValueBit } from './byteOrder.js';
 import { ratio } from './ratio.js';
 import { signalEnd, type Signal } from './signals.js';
 
@@ -108,12 +108,11 @@ function exceptionsOf(signals: readonly Signal[]): Exception[] {
     }
     if (sign?.way === 'bit') {
       const other = signals[partner(signal, sign.field)];
-      const piece =
-        other && piecesOf(other).find((p) => p.valueBit <= sign.bit && sign.bit < p.valueBit + p.count);
-      if (piece)
+      const place = other && placeOfValueBit(other, sign.bit);
+      if (place !== undefined)
         exception.sign = {
-          byte: piece.byte,
-          mask: 1 << (piece.bit + sign.bit - piece.valueBit),
+          byte: place >> 3,
+          mask: 1 << (place & 7),
           inverted: sign.inverted,
           inside: sign.field === signal.of ? 2 ** sign.bit : 0,
         };

@@ -3,7 +3,7 @@ import { Field } from '../cell/field.js';
 import { Derived } from '../cell/image.js';
 import { testImage } from '../cell/testCell.js';
 import { codecOf } from './codec.js';
-import { compileDerived, lightCurtainSpan } from './derived.js';
+import { compileDerived, derivedReader, lightCurtainSpan } from './derived.js';
 import { parseExpression } from './expression.js';
 
 const valueOf = (text: string, names: Record<string, number | bigint | boolean> = {}) =>
@@ -133,4 +133,17 @@ test('gross − tare = net, with a tolerance; a derived value may use those befo
   };
   expect(weights(12.5, 2.5, 10)).toEqual([0, 1]);
   expect(weights(12.5, 2.5, 9.5)).toEqual([0.5, 0]);
+});
+
+test('a wrong expression has no value, and takes none from the others; too few bytes bring none', () => {
+  const image = testImage({
+    size: 2,
+    fields: [Field.parse({ id: 'a', name: 'a', type: 'UINT', at: 0, bits: 16 })],
+    derived: ['a +', 'a * 2'].map((expression, i) =>
+      Derived.parse({ id: `${i}`, name: `d${i}`, expression }),
+    ),
+  });
+  const read = derivedReader(image);
+  expect(read(Uint8Array.of(21, 0)).map((r) => r.text)).toEqual(['no value', '42']);
+  expect([read(undefined), read(Uint8Array.of(1))]).toEqual([[], []]);
 });

@@ -1,6 +1,7 @@
 import type { Derived, Image } from '../cell/image.js';
 import { identifierOf } from '../cell/identifiers.js';
-import type { Codec } from './codec.js';
+import { Problem } from '../messages/problem.js';
+import { codecOf, type Codec } from './codec.js';
 import { parseExpression, type Expression } from './expression.js';
 import { readsOf } from './fieldTypes.js';
 
@@ -14,15 +15,6 @@ export interface DerivedReading {
   text: string;
 }
 
-/**
- * Names as expressions know them: signals by their identifier, derived values by theirs. A derived value may use those
- * that stand before it.
- */
-export const expressionNames = (image: Image, signals: Codec['signals']): string[] => [
-  ...signals.map((s) => identifierOf(s.name)),
-  ...derivedOf(image).map((d) => identifierOf(d.name)),
-];
-
 export const derivedOf = (image: Image): readonly Derived[] =>
   image.direction === 'feedback' ? image.derived : [];
 
@@ -31,15 +23,15 @@ const digits = (value: number) => String(Number(value.toPrecision(9)));
 /**
  * The derived values of an image, as a function of its codec after a `decode`. A field counts with its engineering
  * value; a run of bits with its bits, turned round when it is normally closed, so that 1 always means that it acts.
- * Throws `expression.wrong`.
+ * An expression that is wrong has no value, and the checks say why.
  */
 export function compileDerived(image: Image, codec: Codec): () => DerivedReading[] {
   const places = new Map(codec.signals.map((s, i) => [identifierOf(s.name), i]));
   const parts = derivedOf(image).map((derived) => ({
     derived,
     name: identifierOf(derived.name),
-    value: parseExpression(derived.expression),
-    uncertainty: derived.uncertainty ? parseExpression(derived.uncertainty) : undefined,
+    value: readable(derived.expression),
+    uncertainty: readable(derived.uncertainty),
   }));
   const fieldValue = (i: number) => {
     const signal = codec.signals[i]!;
@@ -56,7 +48,7 @@ export function compileDerived(image: Image, codec: Codec): () => DerivedReading
       return place === undefined ? before.get(name) : fieldValue(place);
     };
     return parts.map(({ derived, name, value: expression, uncertainty: off }) => {
-      const value = expression.evaluate(valueOf);
+      const value = expression ? expression.evaluate(valueOf) : NaN;
       before.set(name, value);
       const uncertainty = off ? off.evaluate(valueOf) : 0;
       const spread = uncertainty > 0 ? ` ± ${digits(uncertainty)}` : '';
@@ -66,10 +58,30 @@ export function compileDerived(image: Image, codec: Codec): () => DerivedReading
   };
 }
 
-/** Names that an expression reads but the image does not have. */
-export function unknownNames(expression: Expression, known: readonly string[]): string[] {
-  return expression.names.filter((name) => !known.includes(name));
+/** An expression that can be read; undefined for an empty or a wrong one. */
+function readable(text: string): Expression | undefined {
+  try {
+    return text ? parseExpression(text) : undefined;
+  } catch (error) {
+    if (error instanceof Problem) return undefined;
+    throw error;
+  }
 }
+
+/** The derived values of an image for bytes as they come; none while there are too few. */
+export function derivedReader(image: Image): (bytes: Uint8Array | undefined) => DerivedReading[] {
+  const codec = codecOf(image);
+  const derive = compileDerived(image, codec);
+  return (bytes) => {
+    if (!bytes || bytes.length < codec.bytes) return [];
+    codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
+    return derive();
+  };
+}
+
+/** Whether a derived value reads a signal or another derived value of this name. */
+export const readsName = ({ expression, uncertainty }: Derived, name: string): boolean =>
+  [expression, uncertainty].some((text) => readable(text)?.names.includes(identifierOf(name)));
 
 /**
  * Size and place of what a light curtain sees, from its beam bits and the pitch of the beams (from one beam to the next).

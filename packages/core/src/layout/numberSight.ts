@@ -1,6 +1,6 @@
 import { byteOrders, type ByteOrder } from '../cell/field.js';
 import { bothSides, type AddressScene, type BothSides } from './address.js';
-import { byteOffset, piecesOf } from './byteOrder.js';
+import { byteOffset, valueBitAt } from './byteOrder.js';
 import { signalAtBit } from './placement.js';
 import { signalsInside } from './signals.js';
 import { basedNumber } from './valueChain.js';
@@ -19,7 +19,7 @@ export interface NumberReading {
   order: ByteOrder;
   /** The bytes as they lie in the image. */
   bytes: number[];
-  /** The same bytes as the number that the other end sees: little-endian. */
+  /** Lowest bit of the number first. */
   setBits: SetBit[];
   /** Set bits that no signal covers. */
   unnamed: number;
@@ -78,8 +78,7 @@ function readingIn(
     const place = (firstByte + byteOffset(order, bit >> 3, bytes)) * 8 + (bit & 7);
     if (place >= scene.image.size * 8) continue;
     const signal = signalAtBit(signals, place);
-    const piece = signal && piecesOf(signal).find((p) => p.byte === place >> 3 && p.bit <= (place & 7));
-    const own = piece ? piece.valueBit + (place & 7) - piece.bit : 0;
+    const own = signal && valueBitAt(signal, place);
     const means =
       signal?.bits === 1
         ? signal.labels.find((l) => l.value === 1)?.text

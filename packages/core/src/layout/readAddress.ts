@@ -15,7 +15,7 @@ import {
   writeAddress,
   type AddressScene,
 } from './address.js';
-import { byteOffset, piecesOf } from './byteOrder.js';
+import { byteOffset, placeOfValueBit } from './byteOrder.js';
 import { standardNotations } from './notations.js';
 import type { Signal } from './signals.js';
 
@@ -94,9 +94,10 @@ function bitOfPath(notation: Notation, scene: AddressScene, text: string): numbe
   });
   if (!found) return undefined;
   const { signal, bit } = found;
-  const piece = piecesOf(signal).find((p) => p.valueBit <= bit && bit < p.valueBit + p.count);
-  if (!piece) throw new Problem('address.noSuchBit', { unit: signal.name, first: 0, last: signal.bits - 1 });
-  return piece.byte * 8 + piece.bit + bit - piece.valueBit;
+  const place = placeOfValueBit(signal, bit);
+  if (place === undefined)
+    throw new Problem('address.noSuchBit', { unit: signal.name, first: 0, last: signal.bits - 1 });
+  return place;
 }
 
 /**

@@ -61,6 +61,16 @@ describe('readout', () => {
     expect(alone(group, Uint8Array.of(0xf0, 0x0a)).at(-1)?.text).toBe('175');
   });
 
+  test('60 bits over nine bytes: every byte is in the ordered number', () => {
+    const wide = field({ type: 'BITS', at: 5, bits: 60 });
+    const steps = alone(wide, Uint8Array.of(0, 0, 0, 0, 0, 0, 0, 0, 1, 0));
+    expect(steps.map((s) => s.text).slice(1)).toEqual([
+      '16#010000000000000000',
+      `2#1${'0'.repeat(59)}`,
+      String(2n ** 59n),
+    ]);
+  });
+
   test('bytes that are not there end the readout', () => {
     expect(alone(hertz, Uint8Array.of(1))).toHaveLength(1);
   });

@@ -1,5 +1,5 @@
 import type { Image } from '../cell/image.js';
-import { bytesOf, swappedByte } from './byteOrder.js';
+import { byteOffset, bytesOf, swappedByte } from './byteOrder.js';
 import { compileCodec } from './codec.js';
 import { isNumber, readsOf } from './fieldTypes.js';
 import { signalsOf, type Signal } from './signals.js';
@@ -59,23 +59,11 @@ export function readout(image: Layout, signal: Signal, bytes: Uint8Array): Reado
   const reading = readingOf(signal, raw, around);
   const reads = readsOf(signal);
 
-  if (isNumber(signal) && count > 1) {
-    const whole = compileCodec([{ ...signal, at: first * 8, bits: Math.min(64, count * 8), type: 'BITS' }]);
-    const padded = new Uint8Array(first + count);
-    padded.set(there, first);
-    whole.decode(new DataView(padded.buffer));
-    steps.push({
-      step: 'ordered',
-      title: orderTitles[signal.order],
-      text: `16#${hex(BigInt(whole.valueAt(0) as number), count * 2)}`,
-    });
-  }
+  const whole = isNumber(signal) || signal.bits === 1 ? wholeOf(there, signal) : 0n;
+  if (isNumber(signal) && count > 1)
+    steps.push({ step: 'ordered', title: orderTitles[signal.order], text: `16#${hex(whole, count * 2)}` });
   if (signal.bits % 8 !== 0 || signal.at % 8 !== 0) {
-    const bits = compileCodec([{ ...signal, type: 'BITS', sign: null, decimals: null }]);
-    const all = new Uint8Array(first + count);
-    all.set(there, first);
-    bits.decode(new DataView(all.buffer));
-    const own = BigInt(bits.valueAt(0) as number);
+    const own = BigInt.asUintN(signal.bits, whole >> BigInt(signal.at & 7));
     const place =
       signal.bits === 1 ? `bit ${signal.at & 7}` : `${signal.bits} bits from bit ${signal.at & 7}`;
     steps.push({
@@ -104,6 +92,14 @@ export function readout(image: Layout, signal: Signal, bytes: Uint8Array): Reado
     steps.push({ step: 'label', title: 'set bits mean', text: reading.bitTexts.join(', ') });
   return steps;
 }
+
+/** All bytes that a signal touches, put in order, as one number. */
+const wholeOf = (bytes: readonly number[], { order }: Signal): bigint =>
+  bytes.reduce(
+    (sum, _, significance) =>
+      sum | (BigInt(bytes[byteOffset(order, significance, bytes.length)]!) << BigInt(significance * 8)),
+    0n,
+  );
 
 function numberSteps(signal: Signal, reading: ReturnType<typeof readingOf>, places = 0): ReadoutStep[] {
   const { sign, decimals, scale, unit, limits } = signal;

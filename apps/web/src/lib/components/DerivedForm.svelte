@@ -1,10 +1,8 @@
 <script lang="ts">
   import {
-    codecOf,
-    compileDerived,
+    derivedReader,
     identifierOf,
     lightCurtainSpan,
-    Problem,
     type Derived,
     type FeedbackImage,
   } from '@fadenkreuz/core';
@@ -21,17 +19,8 @@
   const setDerived = (value: Derived, entries: Partial<Derived>) =>
     set({ derived: values.map((d) => (d.id === value.id ? { ...d, ...entries } : d)) });
   const addDerived = (added: Derived[]) => set({ derived: [...values, ...added] });
-  const readings = $derived.by(() => {
-    const codec = codecOf(image);
-    if (!bytes || bytes.length < codec.bytes) return new Map<string, string>();
-    try {
-      codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
-      return new Map(compileDerived(image, codec)().map((r) => [r.derived.id, r.text]));
-    } catch (error) {
-      if (error instanceof Problem) return new Map<string, string>();
-      throw error;
-    }
-  });
+  const derive = $derived(derivedReader(image));
+  const readings = $derived(new Map(derive(bytes).map((r) => [r.derived.id, r.text])));
   /** Runs of bits, as the beams of a light curtain come. */
   const beamFields = $derived(
     image.fields.filter(
@@ -48,7 +37,7 @@
   <div class="border-b border-base-300 py-1">
     <div class="flex items-center justify-between gap-1">
       <InPlace
-        class="w-36 font-mono"
+        class="w-44 font-mono"
         value={value.name}
         label="name of the derived value"
         take={(name) => setDerived(value, { name: name.trim() })}

@@ -1,15 +1,11 @@
 <script lang="ts">
   import {
     bothSides,
-    codecOf,
-    compileDerived,
-    derivedOf,
+    derivedReader,
     everyAddress,
     freeRuns,
-    identifierOf,
-    parseExpression,
-    Problem,
     readout,
+    readsName,
     type AddressScene,
     type Field,
     type Signal,
@@ -43,22 +39,11 @@
   const run = $derived(freeRuns(image).find((r) => r.at <= bit && bit < r.at + r.bits));
   let showAll = $state(false);
 
+  const derive = $derived(derivedReader(image));
   /** Derived values that read this signal, as they are now. */
-  const computed = $derived.by(() => {
-    const name = signal && identifierOf(signal.name);
-    const codec = codecOf(image);
-    if (!name || !bytes || bytes.length < codec.bytes || derivedOf(image).length === 0) return [];
-    try {
-      codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
-      return compileDerived(image, codec)().filter(({ derived }) =>
-        parseExpression(derived.expression).names.includes(name),
-      );
-    } catch (error) {
-      // What is wrong with one of them is a finding.
-      if (error instanceof Problem) return [];
-      throw error;
-    }
-  });
+  const computed = $derived(
+    signal ? derive(bytes).filter(({ derived }) => readsName(derived, signal.name)) : [],
+  );
 </script>
 
 <h2 class="text-lg font-semibold break-words">{signal?.name ?? 'No field here'}</h2>

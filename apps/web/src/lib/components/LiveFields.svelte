@@ -2,9 +2,8 @@
   import {
     bothSides,
     codecOf,
-    compileDerived,
+    derivedReader,
     inRadix,
-    Problem,
     sceneOf,
     type Image,
     type Signal,
@@ -26,15 +25,7 @@
 
   const command = $derived(image.direction === 'command');
   const codec = $derived(codecOf(image));
-  const derive = $derived.by(() => {
-    try {
-      return compileDerived(image, codec);
-    } catch (error) {
-      // What is wrong with it is a finding.
-      if (error instanceof Problem) return () => [];
-      throw error;
-    }
-  });
+  const derive = $derived(derivedReader(image));
   const live = $derived.by(() => {
     if (!bytes || bytes.length < codec.bytes) return undefined;
     codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
@@ -46,7 +37,7 @@
         plain: codec.readingAt(i).text,
       };
     });
-    return { values, derived: derive() };
+    return { values, derived: derive(bytes) };
   });
   const hex = $derived(
     [...(bytes ?? [])].map((b) => b.toString(16).toUpperCase().padStart(2, '0')).join(' '),
