@@ -1,4 +1,5 @@
-export { Cell, Controller, Device, deviceKinds, Identity, Link, Network } from './cell/model.js';
+export { Cell, Controller, Device, deviceKinds, Identity, Network, standIns } from './cell/model.js';
+export { Block, blockBytes, connectionsOf, Link, registerTables } from './cell/link.js';
 export { maxImageBytes } from './cell/entries.js';
 export { byteOrders, Field, radixes } from './cell/field.js';
 export type {
@@ -74,6 +75,17 @@ export { readTable } from './tables/readTable.js';
 export type { ReadTable } from './tables/readTable.js';
 
 export { behaviours } from './behaviours/behaviours.js';
+export { indicatorText } from './behaviours/indicators.js';
+export type { Indicator } from './behaviours/indicators.js';
+
+export { Fault, faultChoices, faultKey, faultTitle } from './trouble/faults.js';
+export { causesOf } from './trouble/causes.js';
+export type { Cause, Doubtful } from './trouble/causes.js';
+export { doubtfulValues } from './trouble/doubtful.js';
+export { identityStatusText } from './trouble/symptoms.js';
+export type { Probe, Symptoms } from './trouble/symptoms.js';
+export { traceText } from './trouble/traceEvent.js';
+export type { TraceEvent } from './trouble/traceEvent.js';
 
 export { check } from './checks/check.js';
 export { sizeReading } from './checks/sizeReading.js';

@@ -1,15 +1,40 @@
 import type { Field } from '../cell/field.js';
 import type { Direction } from '../cell/image.js';
+import type { Block } from '../cell/link.js';
 import type { Identity } from '../cell/model.js';
+import type { DriveChange, DriveFacts } from '../cip/objects/drive.js';
+import type { ParameterFacts } from '../cip/objects/parameter.js';
+import type { RealTimeFormat } from '../cip/ioPacket.js';
+import type { Indicator, NetworkState } from './indicators.js';
+import type { World } from './world.js';
 
-/** What a device kind offers as an assembly: its own truth, whatever was planned in a cell. */
+/** What a device kind offers as an assembly, or as a run of registers: its own truth, whatever was planned in a cell. */
 export interface AssemblySpec {
+  /** Assembly instance; for registers a number of our own. */
   instance: number;
-  use: Direction | 'configuration';
+  /** The last two take heartbeats of controllers that only listen. */
+  use: Direction | 'configuration' | 'input-only' | 'listen-only';
   /** Bytes. */
   size: number;
-  fields: Field[];
+  fields: readonly Field[];
+  /** Where its bytes stand in the tables of a Modbus device. */
+  registers?: { table: Block['table']; start: number };
 }
+
+/** How a kind of device is reached. */
+export type Reached =
+  | {
+      protocol: 'ethernet-ip';
+      commandFormat: RealTimeFormat;
+      feedbackFormat: RealTimeFormat;
+      /** False: explicit messages only. */
+      cyclic: boolean;
+    }
+  | {
+      protocol: 'modbus-tcp';
+      /** Silence after which the device takes its controller for lost, ms. */
+      watchdogMs: number;
+    };
 
 /** What reaches a device between two steps. */
 export interface Stimulus {
@@ -17,21 +42,59 @@ export interface Stimulus {
   elapsedMs: number;
   /** The command image; undefined while no controller owns the outputs. */
   command: Uint8Array | undefined;
+  /** The assembly that the command image belongs to. */
+  instance: number;
   /** The controller's program runs (run/idle header). */
   run: boolean;
+  /** The machine around it. */
+  world: World;
 }
 
-/** How a kind of device acts: state in, state out. Time and bytes come from outside. */
+/** Something that goes wrong inside a device. */
+export interface DeviceFault<State> {
+  id: string;
+  title: string;
+  /** What makes it go away. */
+  reset: string;
+  strike: (state: State) => State;
+  /** What ends the cause; what the device then still needs is said by `reset`. */
+  mend: (state: State) => State;
+}
+
+/** One parameter of a device: what it is, and where its raw value stands in the state. */
+export interface ParameterOf<State> extends ParameterFacts {
+  get: (state: State) => number;
+  /** The state with another value, or a general status of CIP that says why not. */
+  set?: (state: State, raw: number) => State | number;
+}
+
+/** How a kind of device acts: state in, state out. Time, bytes and the machine around it come from outside. */
 export interface Behaviour<State> {
   /** What it is, for a list to choose from. */
   title: string;
   identity: Identity;
+  reached: Reached;
   assemblies: readonly AssemblySpec[];
   /** The state after power-on; the seed makes its disturbances repeatable. */
   start(seed: number): State;
   /** Takes over configuration data; an empty one keeps what the device has. */
   configure(state: State, data: Uint8Array): State;
+  /** What configuration data make it do with its outputs when the controller is lost; undefined: they do not say. */
+  lossOf?(configuration: Uint8Array): 'drop' | 'hold' | undefined;
+  /** Writes the configuration that it has; a device without has none to read. */
+  settings?(state: State, into: Uint8Array): void;
   step(state: State, stimulus: Stimulus): State;
-  /** Writes the feedback image. */
-  feedback(state: State, into: Uint8Array): void;
+  /** Writes the bytes of a feedback assembly. */
+  feedback(state: State, into: Uint8Array, instance: number): void;
+  /** What it does to the machine around it. */
+  acts?(state: State): Partial<World>;
+  parameters?: readonly ParameterOf<State>[];
+  drive?: { facts: (state: State) => DriveFacts; change: (state: State, part: DriveChange) => State };
+  faults: readonly DeviceFault<State>[];
+  /** How bad it is, as the Identity object and the module indicator say. */
+  health(state: State): 'good' | 'minor' | 'major';
+  /** Lights beside module and network status. */
+  lights?(state: State, network: NetworkState): Indicator[];
+  /** What the module light says when nothing is wrong, where it differs from the standard, by revision. */
+  moduleLight?(state: State, network: NetworkState): Indicator | undefined;
 }

@@ -1,7 +1,31 @@
+import type { Device } from '../cell/model.js';
 import type { Behaviour } from './behaviour.js';
 import { climateIo } from './climateIo.js';
+import { ioLinkMaster } from './ioLinkMaster.js';
+import { lightCurtain } from './lightCurtain.js';
+import { marker } from './marker.js';
+import { robot } from './robot.js';
+import { servoAxis } from './servoAxis.js';
+import { softStarter } from './softStarter.js';
+import { speedDrive } from './speedDrive.js';
+import { valveTerminal } from './valveTerminal.js';
+import { visionSensor } from './visionSensor.js';
+import { weigher } from './weigher.js';
 
-/** Every kind of device that has a stand-in, by the name that a device of the cell gives. The state is the behaviour's own. */
-export const behaviours: Record<'climateIo', Behaviour<unknown>> = {
-  climateIo: climateIo as Behaviour<unknown>,
+/** Forgets what kind of state a behaviour has: who keeps it only hands it back. */
+const sealed = <State>(behaviour: Behaviour<State>): Behaviour<unknown> => behaviour as Behaviour<unknown>;
+
+/** Every kind of device that has a stand-in, by the name that a device of the cell gives. */
+export const behaviours: Record<NonNullable<Device['standIn']>, Behaviour<unknown>> = {
+  climateIo: sealed(climateIo),
+  speedDrive: sealed(speedDrive),
+  servoAxis: sealed(servoAxis),
+  robot: sealed(robot),
+  visionSensor: sealed(visionSensor),
+  lightCurtain: sealed(lightCurtain),
+  valveTerminal: sealed(valveTerminal),
+  weigher: sealed(weigher),
+  marker: sealed(marker),
+  softStarter: sealed(softStarter),
+  ioLinkMaster: sealed(ioLinkMaster),
 };

@@ -1,12 +1,11 @@
-import { Field } from '../cell/field.js';
-import { compileCodec, type Codec } from '../layout/codec.js';
-import { signalsOf } from '../layout/signals.js';
-import type { AssemblySpec, Behaviour } from './behaviour.js';
+import type { Behaviour } from './behaviour.js';
+import { bit, bytesLayout, uint } from './bytesLayout.js';
 import { nextSeed, swing } from './disturbance.js';
+import { clamp, lag } from './motions.js';
 
 /**
  * A process I/O module in a ripening room: two switched and two analog outputs act on the room, and the room answers
- * slowly. Analog channels count from 0 to 30000.
+ * slowly. Analog channels count from 0 to 30000. Calibration values open only after a key word.
  */
 export interface ClimateState {
   heaterLevel: number;
@@ -28,6 +27,10 @@ export interface ClimateState {
   holdOnLoss: boolean;
   /** Counts cycles with a running controller, 16 bits. */
   cycles: number;
+  /** 0.01 K, added to the measured temperature. */
+  calibration: number;
+  maintenance: boolean;
+  supplyFails: boolean;
   seed: number;
 }
 
@@ -42,56 +45,35 @@ const fullAirSpeed = 6;
 const roomTime = 240;
 const humidityTime = 150;
 const fanTime = 2.5;
+/** Opens the calibration values. */
+const keyWord = 0x4b45;
+const privilegeViolation = 0x0f;
 
-const field = (part: Partial<Field> & Pick<Field, 'id' | 'type' | 'at' | 'bits'>): Field =>
-  Field.parse({ name: part.id, ...part });
-const bitField = (id: string, at: number): Field => field({ id, type: 'BOOL', at, bits: 1 });
-const counts = (id: string, at: number): Field => field({ id, type: 'UINT', at, bits: 16 });
+const commands = bytesLayout(8, {
+  heater: bit(0),
+  humidifier: bit(1),
+  fan: bit(2),
+  flap: bit(3),
+  heater_level: uint(16),
+  fan_level: uint(32),
+});
+const answers = bytesLayout(12, {
+  heater_on: bit(0),
+  humidifier_on: bit(1),
+  fan_on: bit(2),
+  flap_open: bit(3),
+  controller_runs: bit(8),
+  supply_ok: bit(9),
+  too_warm: bit(10),
+  room_temperature: uint(16),
+  room_humidity: uint(32),
+  air_speed: uint(48),
+  supply_voltage: uint(64),
+  cycle_count: uint(80),
+});
+const settings = bytesLayout(4, { filter_time: uint(0), hold_on_loss: bit(16) });
 
-const commandFields = [
-  bitField('heater', 0),
-  bitField('humidifier', 1),
-  bitField('fan', 2),
-  bitField('flap', 3),
-  counts('heaterLevel', 16),
-  counts('fanLevel', 32),
-];
-const feedbackFields = [
-  bitField('heaterOn', 0),
-  bitField('humidifierOn', 1),
-  bitField('fanOn', 2),
-  bitField('flapOpen', 3),
-  bitField('controllerRuns', 8),
-  bitField('supplyOk', 9),
-  bitField('tooWarm', 10),
-  counts('temperature', 16),
-  counts('humidity', 32),
-  counts('airSpeed', 48),
-  counts('supply', 64),
-  counts('cycles', 80),
-];
-const configurationFields = [counts('filterTime', 0), bitField('holdOnLoss', 16)];
-
-const assemblies: AssemblySpec[] = [
-  { instance: 120, use: 'command', size: 8, fields: commandFields },
-  { instance: 110, use: 'feedback', size: 12, fields: feedbackFields },
-  { instance: 150, use: 'configuration', size: 4, fields: configurationFields },
-];
-
-const codecFor = (fields: Field[]) => compileCodec(signalsOf({ fields, groups: [], order: 'little' }));
-const places = (codec: Codec) => Object.fromEntries(codec.signals.map((s, i) => [s.id, i]));
-const commandCodec = codecFor(commandFields);
-const feedbackCodec = codecFor(feedbackFields);
-const configurationCodec = codecFor(configurationFields);
-const cmd = places(commandCodec);
-const fb = places(feedbackCodec);
-
-const viewOf = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-const clamp = (value: number, most: number) => Math.max(0, Math.min(most, value));
-const toCounts = (share: number) => Math.round(clamp(share, 1) * fullScale);
-/** Where a first-order lag has come after `seconds`. */
-const lag = (now: number, target: number, seconds: number, time: number) =>
-  target + (now - target) * Math.exp(-seconds / time);
+const toCounts = (share: number) => Math.round(clamp(share, 0, 1) * fullScale);
 
 function outputs(state: ClimateState, command: Uint8Array | undefined, run: boolean): ClimateState {
   if (!command || !run) {
@@ -106,17 +88,15 @@ function outputs(state: ClimateState, command: Uint8Array | undefined, run: bool
       fanLevel: 0,
     };
   }
-  commandCodec.decode(viewOf(command));
-  const on = (id: string) => commandCodec.numberAt(cmd[id]!) === 1;
-  const level = (id: string) => clamp(commandCodec.numberAt(cmd[id]!) / fullScale, 1);
+  const wanted = commands.read(command);
   return {
     ...state,
-    heaterOn: on('heater'),
-    humidifierOn: on('humidifier'),
-    fanOn: on('fan'),
-    flapOpen: on('flap'),
-    heaterLevel: level('heaterLevel'),
-    fanLevel: level('fanLevel'),
+    heaterOn: wanted.heater,
+    humidifierOn: wanted.humidifier,
+    fanOn: wanted.fan,
+    flapOpen: wanted.flap,
+    heaterLevel: clamp(wanted.heater_level / fullScale, 0, 1),
+    fanLevel: clamp(wanted.fan_level / fullScale, 0, 1),
     cycles: (state.cycles + 1) & 0xffff,
   };
 }
@@ -131,7 +111,14 @@ export const climateIo: Behaviour<ClimateState> = {
     minorRevision: 4,
     productName: 'Murmel PX-8 process I/O',
   },
-  assemblies,
+  reached: { protocol: 'ethernet-ip', commandFormat: 'run-idle', feedbackFormat: 'modeless', cyclic: true },
+  assemblies: [
+    { instance: 120, use: 'command', size: commands.size, fields: commands.fields },
+    { instance: 110, use: 'feedback', size: answers.size, fields: answers.fields },
+    { instance: 150, use: 'configuration', size: settings.size, fields: settings.fields },
+    { instance: 198, use: 'input-only', size: 0, fields: [] },
+    { instance: 199, use: 'listen-only', size: 0, fields: [] },
+  ],
 
   start: (seed) => ({
     heaterLevel: 0,
@@ -147,62 +134,106 @@ export const climateIo: Behaviour<ClimateState> = {
     filterTime: 500,
     holdOnLoss: false,
     cycles: 0,
+    calibration: 0,
+    maintenance: false,
+    supplyFails: false,
     seed: nextSeed(seed),
   }),
 
   configure(state, data) {
-    if (data.length === 0) return state;
-    configurationCodec.decode(viewOf(data));
-    return {
-      ...state,
-      filterTime: configurationCodec.numberAt(0),
-      holdOnLoss: configurationCodec.numberAt(1) === 1,
-    };
+    if (data.length < settings.size) return state;
+    const { filter_time, hold_on_loss } = settings.read(data);
+    return { ...state, filterTime: filter_time, holdOnLoss: hold_on_loss };
   },
+
+  lossOf: (data) =>
+    data.length < settings.size ? undefined : settings.read(data).hold_on_loss ? 'hold' : 'drop',
+  settings: (state, into) =>
+    settings.write({ filter_time: state.filterTime, hold_on_loss: state.holdOnLoss }, into),
 
   step(before, { elapsedMs, command, run }) {
     const state = outputs(before, command, run);
     const seconds = elapsedMs / 1000;
     const seed = nextSeed(state.seed);
-    const heating = state.heaterOn ? state.heaterLevel * heaterRise : 0;
+    // Without its supply the module measures, but its outputs have no power.
+    const live = !state.supplyFails;
+    const heating = live && state.heaterOn ? state.heaterLevel * heaterRise : 0;
     // An open flap lets outside air in: the room follows it twice as fast and takes half the heat.
-    const exchange = state.flapOpen ? 2 : 1;
-    const temperature = lag(
-      state.temperature,
-      outside.temperature + 2.6 + heating / exchange,
-      seconds * exchange,
-      roomTime,
-    );
-    const moist = outside.humidity + 16 + (state.humidifierOn ? humidifierRise / 2 : 0) - heating / 3;
+    const exchange = live && state.flapOpen ? 2 : 1;
+    const aim = outside.temperature + 2.6 + heating / exchange;
+    const temperature = lag(state.temperature, aim, seconds * exchange, roomTime);
+    const moist = outside.humidity + 16 + (live && state.humidifierOn ? humidifierRise / 2 : 0) - heating / 3;
+    const air = live && state.fanOn ? state.fanLevel * fullAirSpeed : 0;
+    const seen = temperature + state.calibration / 100 + swing(seed) * 0.02;
     return {
       ...state,
       temperature,
-      humidity: clamp(lag(state.humidity, moist, seconds * exchange, humidityTime), 100),
-      airSpeed: lag(state.airSpeed, state.fanOn ? state.fanLevel * fullAirSpeed : 0, seconds, fanTime),
-      shownTemperature: lag(
-        state.shownTemperature,
-        temperature + swing(seed) * 0.02,
-        seconds,
-        Math.max(state.filterTime, 1) / 1000,
-      ),
+      humidity: clamp(lag(state.humidity, moist, seconds * exchange, humidityTime), 0, 100),
+      airSpeed: lag(state.airSpeed, air, seconds, fanTime),
+      shownTemperature: lag(state.shownTemperature, seen, seconds, Math.max(state.filterTime, 1) / 1000),
       seed,
     };
   },
 
   feedback(state, into) {
-    const put = (id: string, value: boolean | number) => feedbackCodec.setValue(fb[id]!, value);
-    put('heaterOn', state.heaterOn);
-    put('humidifierOn', state.humidifierOn);
-    put('fanOn', state.fanOn);
-    put('flapOpen', state.flapOpen);
-    put('controllerRuns', state.cycles > 0);
-    put('supplyOk', true);
-    put('tooWarm', state.temperature > 30);
-    put('temperature', toCounts((state.shownTemperature + 10) / 60));
-    put('humidity', toCounts(state.humidity / 100));
-    put('airSpeed', toCounts(state.airSpeed / fullAirSpeed));
-    put('supply', 24_000 + Math.round(swing(state.seed) * 40));
-    put('cycles', state.cycles);
-    feedbackCodec.encode(viewOf(into));
+    answers.write(
+      {
+        heater_on: state.heaterOn,
+        humidifier_on: state.humidifierOn,
+        fan_on: state.fanOn,
+        flap_open: state.flapOpen,
+        controller_runs: state.cycles > 0,
+        supply_ok: !state.supplyFails,
+        too_warm: state.temperature > 30,
+        room_temperature: toCounts((state.shownTemperature + 10) / 60),
+        room_humidity: toCounts(state.humidity / 100),
+        air_speed: toCounts(state.airSpeed / fullAirSpeed),
+        supply_voltage: state.supplyFails ? 17_200 : 24_000 + Math.round(swing(state.seed) * 40),
+        cycle_count: state.cycles,
+      },
+      into,
+    );
+  },
+
+  parameters: [
+    {
+      ...{ number: 1, name: 'Filter time', unit: 'ms', help: 'Smooths the analog inputs' },
+      ...{ type: 'UINT', least: 1, most: 10_000, initial: 500 },
+      get: (s) => s.filterTime,
+      set: (s, raw) => ({ ...s, filterTime: raw }),
+    },
+    {
+      ...{ number: 2, name: 'Key word', unit: '', help: 'Opens the calibration values; 0 closes them' },
+      ...{ type: 'UINT', least: 0, most: 0xffff, initial: 0 },
+      get: () => 0,
+      set: (s, raw) => ({ ...s, maintenance: raw === keyWord }),
+    },
+    {
+      ...{ number: 3, name: 'Temperature calibration', unit: 'K', help: 'Added to the measured value' },
+      ...{ type: 'INT', least: -500, most: 500, initial: 0, divisor: 100, decimals: 2 },
+      get: (s) => s.calibration,
+      set: (s, raw) => (s.maintenance ? { ...s, calibration: raw } : privilegeViolation),
+    },
+  ],
+
+  faults: [
+    {
+      id: 'supply',
+      title: 'output supply fails',
+      reset: 'by itself when the supply is back',
+      strike: (s) => ({ ...s, supplyFails: true }),
+      mend: (s) => ({ ...s, supplyFails: false }),
+    },
+  ],
+  health: (s) => (s.supplyFails ? 'minor' : 'good'),
+
+  moduleLight(state, network) {
+    // From revision 3.4 on the same blinking means something else than before.
+    const newer = network.majorRevision > 3 || (network.majorRevision === 3 && network.minorRevision >= 4);
+    if (newer && state.maintenance)
+      return { name: 'module', colour: 'green', pattern: 'flashing', means: 'calibration is open' };
+    return newer && network.connections > 0 && !network.run
+      ? { name: 'module', colour: 'green', pattern: '2 pulses', means: 'stand-by: the controller idles' }
+      : undefined;
   },
 };

@@ -12,6 +12,9 @@ type PartValue<P> = P extends Part<infer T> ? T : never;
 export const u8: Part<number> = { read: (r) => r.u8(), write: (w, v) => w.u8(v) };
 export const u16: Part<number> = { read: (r) => r.u16(), write: (w, v) => w.u16(v) };
 export const u32: Part<number> = { read: (r) => r.u32(), write: (w, v) => w.u32(v) };
+export const i16: Part<number> = { read: (r) => (r.u16() << 16) >> 16, write: (w, v) => w.u16(v & 0xffff) };
+export const i32: Part<number> = { read: (r) => r.u32() | 0, write: (w, v) => w.u32(v >>> 0) };
+export const flag: Part<boolean> = { read: (r) => (r.u8() & 1) === 1, write: (w, v) => w.u8(v ? 1 : 0) };
 export const u16be: Part<number> = { read: (r) => r.u16be(), write: (w, v) => w.u16be(v) };
 export const u32be: Part<number> = { read: (r) => r.u32be(), write: (w, v) => w.u32be(v) };
 
@@ -34,6 +37,22 @@ export const shortString: Part<string> = {
     const characters = Uint8Array.from(v.slice(0, 255), (c) => c.charCodeAt(0));
     w.u8(characters.length);
     w.put(characters);
+  },
+};
+
+/** STRING: 16 bits of length, then ISO 8859-1 characters; padded to a whole word (CIP Vol. 1, C-2.1; Vol. 2, 5-3.2.2.5). */
+export const paddedString: Part<string> = {
+  read: (r) => {
+    const length = r.u16();
+    const text = String.fromCharCode(...r.take(length));
+    if (length % 2 && r.left > 0) r.u8();
+    return text;
+  },
+  write: (w, v) => {
+    const characters = Uint8Array.from(v, (c) => c.charCodeAt(0));
+    w.u16(characters.length);
+    w.put(characters);
+    if (characters.length % 2) w.u8(0);
   },
 };
 
@@ -60,6 +79,14 @@ export function encode<T>(part: Part<T>, value: T): Uint8Array {
   part.write(writer, value);
   return writer.done();
 }
+
+/** The bytes of a value that is a string of numbers of one width. */
+export const list = (part: Part<number>, count: number): Part<number[]> => ({
+  read: (r) => Array.from({ length: count }, () => part.read(r)),
+  write: (w, values) => {
+    for (let i = 0; i < count; i += 1) part.write(w, values[i] ?? 0);
+  },
+});
 
 /** The value of bytes; `what` names the message in errors. Throws `bytes.short`; bytes behind the value are left alone. */
 export function decode<T>(part: Part<T>, from: Uint8Array, what: string): T {

@@ -49,7 +49,8 @@ export function copiesOf(cell: Cell, original: Device, plan: CopyPlan, newId: ()
         const feedback = moved(link.feedback, free.feedback, newId);
         free.command += link.command.size;
         free.feedback += link.feedback.size;
-        return { ...link, id: newId(), command, feedback };
+        const blocks = link.blocks.map((block) => ({ ...block, id: newId() }));
+        return { ...link, id: newId(), blocks, command, feedback };
       }),
     };
     return parseInput(Device, named, `copy ${by}`);

@@ -5,7 +5,8 @@ import { Field } from './field.js';
 import { imageById, deviceById } from './find.js';
 import { FeedbackImage, type Image } from './image.js';
 import { printable } from './entries.js';
-import { Cell, cellAfter, Controller, Device, Link, Network } from './model.js';
+import { Link } from './link.js';
+import { Cell, cellAfter, Controller, Device, Network } from './model.js';
 import { parseInput } from './parse.js';
 
 const id = z.string().max(40);
@@ -33,7 +34,7 @@ export const Edit = z.discriminatedUnion('edit', [
   z.strictObject({
     edit: z.literal('link.set'),
     link: id,
-    set: withoutId(Link, 'command', 'feedback', 'protocol', 'connection'),
+    set: withoutId(Link, 'command', 'feedback'),
   }),
   z.strictObject({
     edit: z.literal('image.set'),

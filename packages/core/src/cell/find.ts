@@ -1,6 +1,7 @@
 import { Problem } from '../messages/problem.js';
 import type { Direction, Image } from './image.js';
-import type { Cell, Device, Link } from './model.js';
+import type { Link } from './link.js';
+import type { Cell, Device } from './model.js';
 
 /** An image with the device and the link that it belongs to. */
 export interface ImagePlace {

@@ -30,8 +30,8 @@ export const Derived = z.strictObject({
 
 const imageShape = {
   id,
-  /** Assembly instance, CIP class 16#04. */
-  instance: int(1, 0xffff),
+  /** Assembly instance, CIP class 16#04; 0 where the protocol has none. */
+  instance: int(0, 0xffff),
   /** Bytes of application data, without sequence count and run/idle header. */
   size: int(0, maxImageBytes),
   /** First byte in the controller's output area (command) or input area (feedback). */

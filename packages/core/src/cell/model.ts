@@ -2,13 +2,13 @@ import ipaddr from 'ipaddr.js';
 import { z } from 'zod';
 import { repetitionsOf } from '../layout/signals.js';
 import { id, int, name, printable, text } from './entries.js';
-import { CommandImage, FeedbackImage } from './image.js';
+import { connectionsOf, Link } from './link.js';
 import { Notation } from './notation.js';
 
 /**
  * The model of a cell. These schemas are the one source of its types; a `Cell` is an immutable value. Sizes are bytes,
- * bit places count from 0 at bit 0 of byte 0, times are microseconds. Fields stand in field.ts, images in image.ts, ways
- * to write addresses in notation.ts.
+ * bit places count from 0 at bit 0 of byte 0, times are microseconds. Fields stand in field.ts, images in image.ts,
+ * links in link.ts, ways to write addresses in notation.ts.
  */
 
 const maxDevices = 500;
@@ -24,29 +24,6 @@ const subnet = z
     'is no IPv4 subnet such as 192.168.40.0/24',
   );
 
-const updateTime = int(500, 10_000_000);
-
-export const Link = z.strictObject({
-  id,
-  protocol: z.literal('ethernet-ip'),
-  connection: z.literal('exclusive-owner'),
-  /** Requested packet interval controller → device, µs. */
-  commandRpi: updateTime,
-  /** Requested packet interval device → controller, µs. */
-  feedbackRpi: updateTime,
-  /** A side gives the connection up after this many intervals without a packet (CIP Vol. 1, 3-5.5.1.4). */
-  timeoutMultiplier: z.union([4, 8, 16, 32, 64, 128, 256, 512].map((n) => z.literal(n))),
-  /** What the device does with its outputs when the connection is lost. */
-  onLoss: z.enum(['drop', 'hold']),
-  configuration: z.strictObject({
-    instance: int(1, 0xffff),
-    /** Sent with the opening request; hex digits, two a byte, 0 to 200 bytes. */
-    data: z.string().regex(/^([0-9A-F]{2}){0,200}$/, 'is no run of upper-case hex pairs'),
-  }),
-  command: CommandImage,
-  feedback: FeedbackImage,
-});
-
 export const deviceKinds = [
   'variable-speed drive',
   'servo axis',
@@ -60,6 +37,21 @@ export const deviceKinds = [
   'soft starter',
   'IO-Link master',
   'other',
+] as const;
+
+/** The kinds of device that have a behaviour (behaviours/behaviours.ts). */
+export const standIns = [
+  'climateIo',
+  'speedDrive',
+  'servoAxis',
+  'robot',
+  'visionSensor',
+  'lightCurtain',
+  'valveTerminal',
+  'weigher',
+  'marker',
+  'softStarter',
+  'ioLinkMaster',
 ] as const;
 
 /** What the Identity object, CIP class 1, is planned to answer. */
@@ -84,7 +76,7 @@ export const Device = z.strictObject({
   address: dottedQuad,
   identity: Identity,
   /** The behaviour that stands in for it on the bench; null while there is none. */
-  standIn: z.enum(['climateIo']).nullable().default(null),
+  standIn: z.enum(standIns).nullable().default(null),
   /** Whether the byte order of its images is a setting of the device. */
   orderSelectable: z.boolean().default(false),
   links: z.array(Link).max(8),
@@ -130,6 +122,13 @@ const wholeCell = (cell: z.infer<typeof cellShape>, context: z.RefinementCtx<unk
     device.links.forEach((link, l) => {
       const at = ['devices', d, 'links', l];
       claim('link', link.id, () => [...at, 'id']);
+      link.blocks.forEach((block, b) => claim('block', block.id, () => [...at, 'blocks', b, 'id']));
+      if (!(connectionsOf[link.protocol] as readonly string[]).includes(link.connection))
+        context.addIssue({
+          code: 'custom',
+          path: [...at, 'connection'],
+          message: `is not offered by ${link.protocol}`,
+        });
       for (const side of ['command', 'feedback'] as const) {
         const image = link[side];
         claim('image', image.id, () => [...at, side, 'id']);
@@ -168,7 +167,6 @@ export const cellAfter = (before: z.infer<typeof cellShape>) => {
   return cellShape.extend({ devices: z.array(device).max(maxDevices) }).superRefine(wholeCell);
 };
 
-export type Link = z.infer<typeof Link>;
 export type Identity = z.infer<typeof Identity>;
 export type Device = z.infer<typeof Device>;
 export type Controller = z.infer<typeof Controller>;

@@ -31,6 +31,13 @@ export const testDevice = (part: Partial<Device> = {}): Device => ({
       feedbackRpi: 20_000,
       timeoutMultiplier: 4,
       onLoss: 'drop',
+      toController: 'point-to-point',
+      trigger: 'cyclic',
+      commandFormat: 'run-idle',
+      feedbackFormat: 'modeless',
+      unit: 255,
+      port: 502,
+      blocks: [],
       configuration: { instance: 150, data: '' },
       command: CommandImage.parse({
         id: 'i1',

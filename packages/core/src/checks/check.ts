@@ -17,6 +17,14 @@ import {
   orderNotStated,
 } from './fieldRules.js';
 import { imageAgainstDevice, imageAreaOverlap, imageNotWholeElements } from './imageRules.js';
+import {
+  blockAgainstDevice,
+  blockInPlace,
+  blockReadOnly,
+  blocksOverlap,
+  linkAgainstDevice,
+  lossAgainstLink,
+} from './linkRules.js';
 import { baseDoubtful, derivedWrong, notationUnknown, rangeBaseDoubtful } from './numberingRules.js';
 import type { Rule } from './rule.js';
 import {
@@ -37,6 +45,12 @@ export const allRules: readonly Rule[] = [
   addressTwice,
   addressInSubnet,
   safetyStatusOnly,
+  linkAgainstDevice,
+  lossAgainstLink,
+  blockInPlace,
+  blocksOverlap,
+  blockReadOnly,
+  blockAgainstDevice,
   imageAgainstDevice,
   imageNotWholeElements,
   imageAreaOverlap,

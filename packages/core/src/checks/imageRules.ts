@@ -24,9 +24,13 @@ export const imageNotWholeElements: Rule = (cell) =>
 
 /** Instance or size differ from what the kind of device is known to have. */
 export const imageAgainstDevice: Rule = (cell) =>
-  allImages(cell).flatMap(({ device, image }) => {
-    if (!device.standIn) return [];
-    const known = behaviours[device.standIn].assemblies.filter((a) => a.use === image.direction);
+  allImages(cell).flatMap(({ device, link, image }) => {
+    if (!device.standIn || behaviours[device.standIn].reached.protocol !== 'ethernet-ip') return [];
+    // A connection that only listens sends heartbeats to a point of their own.
+    const { connection } = device.links.find((l) => l.id === link.id)!;
+    const listens = connection === 'input-only' || connection === 'listen-only';
+    const use = image.direction === 'command' && listens ? connection : image.direction;
+    const known = behaviours[device.standIn].assemblies.filter((a) => a.use === use);
     const place = { device: device.id, image: image.id };
     const title = imageTitle(device, image.direction);
     const assembly = known.find((a) => a.instance === image.instance);

@@ -7,7 +7,7 @@ import {
   multiplierCode,
   multiplierOf,
 } from './connectionManager.js';
-import { connectionIdOf, decodeIoPacket, encodeIoPacket, isNewer } from './ioPacket.js';
+import { connectionIdOf, isNewer, OutgoingPacket, readPacket } from './ioPacket.js';
 import { decodeRequest, decodeResponse, encodeRequest, encodeResponse } from './messageRouter.js';
 import { logical } from './path.js';
 import { statusText } from './status.js';
@@ -119,24 +119,38 @@ describe('cyclic packets', () => {
   /** CIP Vol. 2, 2-6.2: sequenced address item, connected data item; 32-bit header with bit 0 = run (from memory). */
   const packetBytes = hex('02 00 02 80 08 00 05 00 a1 b2 07 00 00 00 b1 00 08 00 07 00 01 00 00 00 aa bb');
 
-  test('a command packet with run/idle header', () => {
-    const packet = {
-      connectionId: 0xb2a1_0005,
+  test('a command packet with run/idle header, written in place', () => {
+    const packet = new OutgoingPacket(0xb2a1_0005, 'run-idle', 2);
+    for (let i = 0; i < 6; i += 1) packet.next(hex('00 00'), false);
+    expect(packet.next(hex('aa bb'), true)).toEqual(packetBytes);
+    expect(connectionIdOf(packetBytes)).toBe(0xb2a1_0005);
+    expect(readPacket(packetBytes, 'run-idle', 2)).toEqual({
       packetSequence: 7,
       dataSequence: 7,
       run: true,
-      data: hex('aa bb'),
-    };
-    expect(encodeIoPacket(packet)).toEqual(packetBytes);
-    expect(decodeIoPacket(packetBytes, true)).toEqual(packet);
-    expect(connectionIdOf(packetBytes)).toBe(0xb2a1_0005);
+      dataFrom: 24,
+    });
   });
 
-  test('the modeless format has no header', () => {
-    expect(decodeIoPacket(packetBytes, false)).toMatchObject({
-      run: undefined,
-      data: hex('01 00 00 00 aa bb'),
-    });
+  test('the modeless format has no header, a heartbeat no data', () => {
+    expect(readPacket(packetBytes, 'modeless', 6)).toMatchObject({ run: undefined, dataFrom: 20 });
+    expect([...new OutgoingPacket(1, 'heartbeat', 0).next(hex(''), true)].slice(14)).toEqual([
+      ...hex('b1 00 02 00 01 00'),
+    ]);
+  });
+
+  test('a packet of another size, or cut off, is none of this connection', () => {
+    expect(readPacket(packetBytes, 'run-idle', 3)).toBeUndefined();
+    expect(readPacket(packetBytes.subarray(0, 25), 'run-idle', 2)).toBeUndefined();
+    expect(readPacket(hex('02 00 02 80'), 'run-idle', 2)).toBeUndefined();
+  });
+
+  test('data that are not new leave the count of data alone', () => {
+    const packet = new OutgoingPacket(1, 'modeless', 1);
+    packet.next(hex('01'), true);
+    expect([...packet.next(hex('01'), true, false)].slice(10)).toEqual([
+      ...hex('02 00 00 00 b1 00 03 00 01 00 01'),
+    ]);
   });
 
   test('other datagrams have no connection', () => {

@@ -111,8 +111,19 @@ export const forwardClose = struct({
 /** Body of the answer to a successful Forward_Close. */
 export const forwardClosed = struct({ ...triad, applicationWords: u8, reserved: u8 });
 
-/** Transport class 1, cyclic trigger, the originator is client (Vol. 1, 3-4.4.3). */
-export const class1Cyclic = 0x01;
+/** What makes a producer send (Vol. 1, 3-4.4.3). */
+export type Trigger = 'cyclic' | 'change-of-state' | 'application';
+const triggers: Trigger[] = ['cyclic', 'change-of-state', 'application'];
+
+/** Transport class and trigger, one byte: bit 7 the target is server, bits 4 to 6 the trigger, bits 0 to 3 the class. */
+export const transportOf = (code: number): { class: number; trigger: Trigger | undefined } => ({
+  class: code & 0x0f,
+  trigger: triggers[(code >> 4) & 7],
+});
+/** Transport class 1: the originator is client, the trigger is its wish for both directions. */
+export const class1 = (trigger: Trigger): number => 0x01 | (triggers.indexOf(trigger) << 4);
+/** Transport class 3: connected explicit messages, the target is server, triggered by the application. */
+export const class3 = 0xa3;
 
 /** The multiplier code: 0 means 4, each step doubles, up to 7 for 512 (Vol. 1, 3-5.5.1.4). */
 export const multiplierCode = (multiplier: number): number => Math.log2(multiplier) - 2;

@@ -1,6 +1,6 @@
-import { bytes, decode, encode, struct, u16, u16be, u32, u32be, u8, type Part } from '../bytes/struct.js';
+import { bytes, struct, u16, u16be, u32, u32be, u8, type Part } from '../bytes/struct.js';
 import { Reader } from '../bytes/reader.js';
-import { identityAttributes } from './identity.js';
+import { identityAttributes } from './objects/identity.js';
 
 /** EtherNet/IP encapsulation, CIP Vol. 2 (EtherNet/IP adaptation), chapter 2. */
 
@@ -32,16 +32,10 @@ export const encapsulationStatus = {
   unsupportedRevision: 0x0069,
 } as const;
 
-const header = struct({
-  command: u16,
-  length: u16,
-  session: u32,
-  status: u32,
-  context: bytes(8),
-  options: u32,
-});
-
+/** Command, length, session, status, context, options: in a fixed place each (Vol. 2, 2-3.1). */
 const headerBytes = 24;
+/** Where the eight bytes of the sender context begin. */
+export const contextAt = 12;
 
 export interface EncapsulationFrame {
   command: number;
@@ -53,12 +47,18 @@ export interface EncapsulationFrame {
   data: Uint8Array;
 }
 
-/** The bytes of one frame, header first. */
+/** The bytes of one frame, header first. Written in place, for this is done for every request. */
 export function encodeFrame(frame: EncapsulationFrame): Uint8Array {
-  const head = encode(header, { ...frame, length: frame.data.length });
-  const whole = new Uint8Array(head.length + frame.data.length);
-  whole.set(head);
-  whole.set(frame.data, head.length);
+  const { data } = frame;
+  const whole = new Uint8Array(headerBytes + data.length);
+  const view = new DataView(whole.buffer);
+  view.setUint16(0, frame.command, true);
+  view.setUint16(2, data.length, true);
+  view.setUint32(4, frame.session, true);
+  view.setUint32(8, frame.status, true);
+  whole.set(frame.context, contextAt);
+  view.setUint32(20, frame.options, true);
+  whole.set(data, headerBytes);
   return whole;
 }
 
@@ -77,10 +77,18 @@ export function request(
  */
 export function takeFrame(held: Uint8Array): { frame?: EncapsulationFrame; rest: Uint8Array } {
   if (held.length < headerBytes) return { rest: held };
-  const { length, ...head } = decode(header, held, 'encapsulation header');
-  const end = headerBytes + length;
+  const view = new DataView(held.buffer, held.byteOffset, held.byteLength);
+  const end = headerBytes + view.getUint16(2, true);
   if (held.length < end) return { rest: held };
-  return { frame: { ...head, data: held.slice(headerBytes, end) }, rest: held.subarray(end) };
+  const frame = {
+    command: view.getUint16(0, true),
+    session: view.getUint32(4, true),
+    status: view.getUint32(8, true),
+    context: held.slice(contextAt, contextAt + 8),
+    options: view.getUint32(20, true),
+    data: held.slice(headerBytes, end),
+  };
+  return { frame, rest: held.subarray(end) };
 }
 
 /** Common Packet Format item types, Vol. 2, 2-6.3. */
@@ -126,8 +134,19 @@ export const rrData = struct({ interfaceHandle: u32, timeout: u16, items });
 /** Body of RegisterSession: protocol version 1, no options (Vol. 2, 2-4.4). */
 export const registerSession = struct({ version: u16, options: u16 });
 
+/** The connected address item: the connection id (Vol. 2, 2-6.2.2). */
+export const connectedAddress = u32;
+
 /** AF_INET in network order, as in a socket address item (Vol. 2, 2-6.3.5). */
-const socketAddress = struct({ family: u16be, port: u16be, address: u32be, zero: bytes(8) });
+export const socketAddress = struct({ family: u16be, port: u16be, address: u32be, zero: bytes(8) });
+
+/** Bytes of a socket address item that names where packets of a direction go. */
+export const socketItem = (dotted: string, port: number) => ({
+  family: 2,
+  port,
+  address: addressNumber(dotted),
+  zero: new Uint8Array(8),
+});
 
 /** The identity item of a ListIdentity answer (Vol. 2, 2-4.2.3). */
 export const identityItem = struct({
@@ -153,3 +172,16 @@ export const readItems = (data: Uint8Array): Item[] => items.read(new Reader(dat
 /** 192.168.40.21 → the number whose bytes in network order are 192, 168, 40, 21. */
 export const addressNumber = (dotted: string): number =>
   dotted.split('.').reduce((sum, part) => sum * 256 + Number(part), 0);
+
+/** The other way round. */
+export const dottedAddress = (address: number): string =>
+  [24, 16, 8, 0].map((shift) => (address >>> shift) & 0xff).join('.');
+
+/**
+ * The multicast group that a device at an address sends to (Vol. 2, 3-5.3): 239.192.1.0 + 32 × (host − 1), with ten bits of the
+ * host's number in its subnet.
+ */
+export function multicastGroup(address: number, mask: number): string {
+  const host = (address & ~mask & 0x3ff) >>> 0;
+  return dottedAddress((0xefc0_0100 + (((host - 1) & 0x3ff) << 5)) >>> 0);
+}

@@ -12,8 +12,10 @@ export {
   services,
 } from './messageRouter.js';
 export type { RouterRequest, RouterResponse } from './messageRouter.js';
+export { decodeUnconnectedSend, encodeUnconnectedSend } from './unconnectedSend.js';
 export {
-  class1Cyclic,
+  class1,
+  class3,
   forwardClose,
   forwardClosed,
   forwardOpen,
@@ -25,14 +27,25 @@ export {
   multiplierOf,
 } from './connectionManager.js';
 export type { ForwardOpen, NetworkParameters } from './connectionManager.js';
-export {
-  connectionIdOf,
-  decodeIoPacket,
-  encodeIoPacket,
-  isNewer,
-  runIdleBytes,
-  sequenceBytes,
-} from './ioPacket.js';
-export type { IoPacket } from './ioPacket.js';
+export { connectionIdOf, isNewer, OutgoingPacket, readPacket, wrappedSize } from './ioPacket.js';
+export type { RealTimeFormat } from './ioPacket.js';
+export { judgeOpening, sameTriad, triadOf } from './opening.js';
+export type { ConnectionKind, ConnectionPoint, Opening, StandingConnection, TargetFacts } from './opening.js';
+export { answerMessage, single } from './objectModel.js';
+export type { Caller, CipClass, Outcome } from './objectModel.js';
 export { extendedStatus, generalStatus, hexCode, statusText } from './status.js';
-export { identityObject, identityStatus, operational } from './identity.js';
+export { assemblyObject } from './objects/assembly.js';
+export { driveObjects } from './objects/drive.js';
+export type { DriveChange, DriveFacts } from './objects/drive.js';
+export { deviceStates, identityObject, identityStatus, identityStruct } from './objects/identity.js';
+export type { IdentityFacts } from './objects/identity.js';
+export { messageRouterObject } from './objects/messageRouter.js';
+export {
+  ethernetLinkObject,
+  interfaceConfiguration,
+  startUp,
+  tcpIpInterfaceObject,
+} from './objects/network.js';
+export type { EthernetLinkFacts, LinkCounters, TcpIpChange, TcpIpFacts } from './objects/network.js';
+export { parameterObject } from './objects/parameter.js';
+export type { ParameterFacts } from './objects/parameter.js';

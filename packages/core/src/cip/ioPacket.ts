@@ -1,60 +1,100 @@
-import { Reader } from '../bytes/reader.js';
-import { Writer } from '../bytes/writer.js';
-import { items, itemOf, itemTypes } from './encapsulation.js';
+import { itemTypes } from './encapsulation.js';
 
-/** A class 1 packet on UDP: sequenced address item and connected data item (CIP Vol. 2, 2-6.2 and 3-4.3). */
-export interface IoPacket {
-  connectionId: number;
+/**
+ * Class 1 packets on UDP: a sequenced address item and a connected data item (CIP Vol. 2, 2-6.2 and 3-4.3), always in this order,
+ * so every part has a fixed place. A hot path: thousands of packets a second are written in place and read without a
+ * copy (bench/cyclic.bench.ts).
+ */
+
+/** How application data are wrapped (Vol. 1, 3-6.1): a run/idle word before them, nothing, or no data at all. */
+export type RealTimeFormat = 'run-idle' | 'modeless' | 'heartbeat';
+
+/** Bytes that a class 1 packet has before the application data. */
+const sequenceBytes = 2;
+const runIdleBytes = 4;
+
+/** Bytes of the connected data item for application data of a size. */
+export const wrappedSize = (format: RealTimeFormat, size: number): number =>
+  sequenceBytes + (format === 'run-idle' ? runIdleBytes : 0) + (format === 'heartbeat' ? 0 : size);
+
+const at = { addressType: 2, connectionId: 6, sequence: 10, dataType: 14, dataLength: 16, data: 18 } as const;
+
+/** The connection id of a packet, before anything else is known of it; undefined when it is no class 1 packet. */
+export function connectionIdOf(message: Uint8Array): number | undefined {
+  if (message.length < at.data || message[0] !== 2 || message[1] !== 0) return undefined;
+  if (message[at.addressType] !== 0x02 || message[at.addressType + 1] !== 0x80) return undefined;
+  return u32(message, at.connectionId);
+}
+
+const u16 = (bytes: Uint8Array, from: number) => bytes[from]! | (bytes[from + 1]! << 8);
+const u32 = (bytes: Uint8Array, from: number) => (u16(bytes, from) | (u16(bytes, from + 2) << 16)) >>> 0;
+
+/** The packets that one side of a connection sends: one buffer, written anew for each. */
+export class OutgoingPacket {
+  readonly bytes: Uint8Array;
+  private readonly view: DataView;
+  private readonly dataFrom: number;
+  private packetSequence = 0;
+  private dataSequence = 0;
+
+  constructor(
+    connectionId: number,
+    private readonly format: RealTimeFormat,
+    private readonly size: number,
+  ) {
+    const item = wrappedSize(format, size);
+    this.bytes = new Uint8Array(at.data + item);
+    this.view = new DataView(this.bytes.buffer);
+    this.view.setUint16(0, 2, true);
+    this.view.setUint16(at.addressType, itemTypes.sequencedAddress, true);
+    this.view.setUint16(at.addressType + 2, 8, true);
+    this.view.setUint32(at.connectionId, connectionId, true);
+    this.view.setUint16(at.dataType, itemTypes.connectedData, true);
+    this.view.setUint16(at.dataLength, item, true);
+    this.dataFrom = at.data + item - (format === 'heartbeat' ? 0 : size);
+  }
+
+  /** Puts in what is to be sent next. `fresh` says whether the data are new; the count of data rises only then. */
+  next(data: Uint8Array, run: boolean, fresh = true): Uint8Array {
+    this.packetSequence = (this.packetSequence + 1) >>> 0;
+    if (fresh) this.dataSequence = (this.dataSequence + 1) & 0xffff;
+    this.view.setUint32(at.sequence, this.packetSequence, true);
+    this.view.setUint16(at.data, this.dataSequence, true);
+    if (this.format === 'run-idle') this.view.setUint32(at.data + sequenceBytes, run ? 1 : 0, true);
+    if (this.format !== 'heartbeat') this.bytes.set(data.subarray(0, this.size), this.dataFrom);
+    return this.bytes;
+  }
+}
+
+/** What a packet carried, without its data: those stay in the message, from `dataFrom` on. */
+export interface PacketHead {
   /** Counts every packet of the connection; 32 bits. */
   packetSequence: number;
   /** Counts new data; 16 bits (CIP Vol. 1, 3-4.1). */
   dataSequence: number;
-  /** Undefined in the modeless format, which has no run/idle header (Vol. 1, 3-6.1.4). */
+  /** Undefined in a format without a run/idle word. */
   run: boolean | undefined;
-  data: Uint8Array;
+  dataFrom: number;
 }
 
-/** Bytes that a class 1 packet has before the application data. */
-export const sequenceBytes = 2;
-export const runIdleBytes = 4;
-
-export function encodeIoPacket(packet: IoPacket): Uint8Array {
-  const head = new Writer();
-  head.u32(packet.connectionId);
-  head.u32(packet.packetSequence);
-  const body = new Writer();
-  body.u16(packet.dataSequence);
-  if (packet.run !== undefined) body.u32(packet.run ? 1 : 0);
-  body.put(packet.data);
-  const whole = new Writer();
-  items.write(whole, [
-    { type: itemTypes.sequencedAddress, data: head.done() },
-    { type: itemTypes.connectedData, data: body.done() },
-  ]);
-  return whole.done();
-}
-
-/** The connection id of a packet, before anything else is known of it; undefined when it is no class 1 packet. */
-export function connectionIdOf(message: Uint8Array): number | undefined {
-  if (message.length < 18) return undefined;
-  const view = new DataView(message.buffer, message.byteOffset, message.byteLength);
-  return view.getUint16(2, true) === itemTypes.sequencedAddress ? view.getUint32(6, true) : undefined;
-}
-
-/** Throws `bytes.short` on a packet that is cut off. */
-export function decodeIoPacket(message: Uint8Array, runIdleHeader: boolean): IoPacket {
-  const list = items.read(new Reader(message, 'cyclic packet'));
-  const head = new Reader(
-    itemOf(list, itemTypes.sequencedAddress) ?? new Uint8Array(),
-    'sequenced address item',
-  );
-  const body = new Reader(itemOf(list, itemTypes.connectedData) ?? new Uint8Array(), 'connected data item');
+/**
+ * Reads a packet of a connection whose format and size are known. Undefined when it is cut off, too long, or of
+ * another size: it is then no packet of this connection.
+ */
+export function readPacket(
+  message: Uint8Array,
+  format: RealTimeFormat,
+  size: number,
+): PacketHead | undefined {
+  const item = wrappedSize(format, size);
+  if (connectionIdOf(message) === undefined || message.length !== at.data + item) return undefined;
+  if (u16(message, at.dataType) !== itemTypes.connectedData || u16(message, at.dataLength) !== item)
+    return undefined;
   return {
-    connectionId: head.u32(),
-    packetSequence: head.u32(),
-    dataSequence: body.u16(),
-    run: runIdleHeader ? (body.u32() & 1) === 1 : undefined,
-    data: body.rest(),
+    packetSequence: u32(message, at.sequence),
+    dataSequence: u16(message, at.data),
+    run: format === 'run-idle' ? (message[at.data + sequenceBytes]! & 1) === 1 : undefined,
+    dataFrom: message.length - (format === 'heartbeat' ? 0 : size),
   };
 }
 

@@ -7,9 +7,15 @@ import { decodePath, encodePath, type Segment } from './path.js';
 /** Common services, Vol. 1, appendix A; and those of the Connection Manager, 3-5.5. */
 export const services = {
   getAttributesAll: 0x01,
+  getAttributeList: 0x03,
+  setAttributeList: 0x04,
+  reset: 0x05,
+  multipleServicePacket: 0x0a,
   getAttributeSingle: 0x0e,
   setAttributeSingle: 0x10,
+  getEnumString: 0x4b,
   forwardClose: 0x4e,
+  unconnectedSend: 0x52,
   forwardOpen: 0x54,
   largeForwardOpen: 0x5b,
 } as const;
@@ -20,14 +26,22 @@ export const classes = {
   messageRouter: 0x02,
   assembly: 0x04,
   connectionManager: 0x06,
+  parameter: 0x0f,
+  motorData: 0x28,
+  controlSupervisor: 0x29,
+  acDcDrive: 0x2a,
+  tcpIpInterface: 0xf5,
+  ethernetLink: 0xf6,
 } as const;
 
+/** What is asked of an object. */
 export interface RouterRequest {
   service: number;
   path: Segment[];
   data: Uint8Array;
 }
 
+/** What an object answers. */
 export interface RouterResponse {
   service: number;
   /** General status, Vol. 1, appendix B. */

@@ -3,7 +3,7 @@ import { Writer } from '../bytes/writer.js';
 
 /**
  * Encoded paths (EPATH), padded form: CIP Vol. 1, appendix C-1.4. Logical segments for class, instance, member, connection point and
- * attribute with 8-, 16- and 32-bit values, the electronic key, and simple data segments.
+ * attribute with 8-, 16- and 32-bit values, the electronic key, simple data, symbols, ports and network segments.
  */
 
 const logicalTypes = ['class', 'instance', 'member', 'connectionPoint', 'attribute'] as const;
@@ -22,13 +22,22 @@ export type Segment =
   | { segment: 'logical'; type: LogicalType; value: number }
   | { segment: 'key'; key: ElectronicKey }
   | { segment: 'data'; data: Uint8Array }
+  | { segment: 'symbol'; name: string }
   | { segment: 'port'; port: number; link: Uint8Array }
+  /** `kind` 3 is the production inhibit time, one byte of ms (C-1.4.3). */
+  | { segment: 'network'; kind: number; data: Uint8Array }
   | { segment: 'unknown'; bytes: Uint8Array };
 
 const keySegment = 0x34;
 /** Key format 4: vendor, type, code, revisions; 8 bytes. */
 const keyFormat = 4;
 const simpleData = 0x80;
+const symbolData = 0x91;
+/** Of the 5 bits of a network segment: its data have a length of their own, in words. */
+const longNetwork = 0x10;
+
+/** Kind of the network segment that carries the production inhibit time. */
+export const inhibitTime = 3;
 
 /** A logical segment, the shortest form that holds the value. */
 export const logical = (type: LogicalType, value: number): Segment => ({ segment: 'logical', type, value });
@@ -68,6 +77,17 @@ export function encodePath(segments: readonly Segment[]): Uint8Array {
         w.u8(Math.ceil(part.data.length / 2));
         w.put(part.data);
         if (part.data.length % 2) w.u8(0);
+        break;
+      case 'symbol':
+        w.u8(symbolData);
+        w.u8(part.name.length);
+        w.put(Uint8Array.from(part.name, (c) => c.charCodeAt(0)));
+        if (part.name.length % 2) w.u8(0);
+        break;
+      case 'network':
+        w.u8(0x40 | part.kind);
+        if (part.kind & longNetwork) w.u8(part.data.length / 2);
+        w.put(part.data);
         break;
       case 'port':
         w.u8(part.link.length > 1 ? part.port | 0x10 : part.port);
@@ -110,6 +130,17 @@ export function decodePath(path: Uint8Array): Segment[] {
       });
     } else if (code === simpleData) {
       segments.push({ segment: 'data', data: r.take(r.u8() * 2).slice() });
+    } else if (code === symbolData) {
+      const name = String.fromCharCode(...r.take(r.u8()));
+      if (name.length % 2) r.u8();
+      segments.push({ segment: 'symbol', name });
+    } else if ((code & 0xe0) === 0x40) {
+      const kind = code & 0x1f;
+      segments.push({
+        segment: 'network',
+        kind,
+        data: r.take(kind & longNetwork ? r.u8() * 2 : 1).slice(),
+      });
     } else if ((code & 0xe0) === 0 && (code & 0x0f) !== 0x0f && code !== 0) {
       const long = (code & 0x10) !== 0;
       const link = r.take(long ? r.u8() : 1).slice();

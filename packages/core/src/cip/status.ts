@@ -11,14 +11,23 @@ export interface StatusText {
 export const generalStatus = {
   success: 0x00,
   connectionFailure: 0x01,
+  resourceUnavailable: 0x02,
   pathSegmentError: 0x04,
   pathDestinationUnknown: 0x05,
   serviceNotSupported: 0x08,
   invalidAttributeValue: 0x09,
+  attributeListError: 0x0a,
+  objectStateConflict: 0x0c,
   attributeNotSettable: 0x0e,
+  privilegeViolation: 0x0f,
+  deviceStateConflict: 0x10,
+  replyTooLarge: 0x11,
   notEnoughData: 0x13,
   attributeNotSupported: 0x14,
   tooMuchData: 0x15,
+  embeddedServiceError: 0x1e,
+  vendorSpecific: 0x1f,
+  invalidParameter: 0x20,
 } as const;
 
 const general: Record<number, StatusText> = {
@@ -37,18 +46,39 @@ const general: Record<number, StatusText> = {
     means: 'The device does not accept this value.',
     cure: 'Compare with the range that its manual gives.',
   },
+  0x0a: {
+    means: 'One of the attributes that were asked for could not be had.',
+    cure: 'Look at the status beside each attribute in the answer.',
+  },
   0x0c: {
     means: 'The object cannot do this in its present state.',
     cure: 'Bring the device into the state that is asked for, such as stopped.',
   },
   0x0e: { means: 'This attribute can only be read.', cure: 'Write the parameter that it is made from.' },
+  0x0f: {
+    means: 'The device does not let everybody do this.',
+    cure: 'Give the key word or the access right that its manual asks for, then try again.',
+  },
   0x10: {
     means: 'The state of the device forbids this.',
     cure: 'Stop it, or end another master’s control, then try again.',
   },
+  0x11: {
+    means: 'The answer is longer than the connection can carry.',
+    cure: 'Ask for less at once, or over a larger connection.',
+  },
   0x13: { means: 'Too few bytes were sent.', cure: 'Compare the length with the type of the value.' },
   0x14: { means: 'The object has no such attribute.', cure: 'Compare the attribute number with the manual.' },
   0x15: { means: 'Too many bytes were sent.', cure: 'Compare the length with the type of the value.' },
+  0x1e: {
+    means: 'One of several requests in the message failed.',
+    cure: 'Look at the status of each answer.',
+  },
+  0x1f: {
+    means: 'The device answers with an error of its maker.',
+    cure: 'Look the extended status up in its manual.',
+  },
+  0x20: { means: 'A value that came with the request is not allowed.', cure: 'Compare it with the manual.' },
 };
 
 /** Extended status of the Connection Manager with general status 1. */
@@ -57,7 +87,9 @@ export const extendedStatus = {
   transportNotSupported: 0x0103,
   ownershipConflict: 0x0106,
   connectionNotFound: 0x0107,
+  invalidConnectionParameters: 0x0108,
   invalidConnectionSize: 0x0109,
+  notListening: 0x0119,
   rpiNotSupported: 0x0111,
   outOfConnections: 0x0113,
   vendorOrProductMismatch: 0x0114,
@@ -71,6 +103,10 @@ export const extendedStatus = {
   invalidConfigurationPoint: 0x0129,
   invalidToTargetPoint: 0x012a,
   invalidToOriginatorPoint: 0x012b,
+  unconnectedTimedOut: 0x0204,
+  connectionTimedOut: 0x0203,
+  portNotAvailable: 0x0311,
+  linkAddressNotValid: 0x0312,
   invalidSegment: 0x0315,
 } as const;
 
@@ -114,6 +150,10 @@ const extended: Record<number, StatusText> = {
     means: 'An assembly instance of the path does not exist.',
     cure: 'Compare the instance numbers with the description of the device.',
   },
+  0x0119: {
+    means: 'There is nothing to listen to: no controller holds a connection that sends these data.',
+    cure: 'Have the owner open its connection first, or ask for an input-only connection.',
+  },
   0x0123: {
     means: 'The device does not offer this connection type.',
     cure: 'Use point-to-point in both directions.',
@@ -152,6 +192,10 @@ const extended: Record<number, StatusText> = {
   },
   0x0311: {
     means: 'The path names a port that the device does not have.',
+    cure: 'Address the device directly.',
+  },
+  0x0312: {
+    means: 'The path names a place behind a port that is not there.',
     cure: 'Address the device directly.',
   },
   0x0315: {

@@ -1,7 +1,8 @@
 import { identifierOf, uniqueIdentifiers } from '../cell/identifiers.js';
 import { imagesOf } from '../cell/find.js';
 import type { Image } from '../cell/image.js';
-import type { Cell, Device, Link } from '../cell/model.js';
+import type { Link } from '../cell/link.js';
+import type { Cell, Device } from '../cell/model.js';
 import { bothSides } from '../layout/address.js';
 import { limitsOf, readsOf } from '../layout/fieldTypes.js';
 import { exactly, ratio, type Fraction } from '../layout/ratio.js';

@@ -248,6 +248,42 @@ export const en: Dictionary = {
     says: `${f.device} is a safety device on a standard protocol: what it reports is status only.`,
     cure: 'Never let a safety function rely on these signals; keep it in the safety circuit.',
   }),
+  'block.pastImage': (f) => ({
+    says: `The block ${f.block} ends in byte ${f.endsAtByte}, but ${f.image} has only ${f.size} bytes.`,
+    cure: 'Make the image larger, or the block shorter.',
+  }),
+  'block.pastTable': (f) => ({
+    says: `The block ${f.block} of ${f.device} goes past address 65535.`,
+    cure: 'Compare first register and count with the manual.',
+  }),
+  'block.overlap': (f) => ({
+    says: `The blocks ${f.first} and ${f.second} both use byte ${f.byte} of ${f.image}.`,
+    cure: 'Let the second one begin behind the first.',
+  }),
+  'block.readOnly': (f) => ({
+    says: `The block ${f.block} is to be written, but the table ${f.table} of ${f.device} can only be read.`,
+    cure: 'Write to holding registers or coils.',
+  }),
+  'block.noSuchRegisters': (f) => ({
+    says: `The block ${f.block} asks ${f.device} for ${f.first} to ${f.last}, which it does not have as a whole.`,
+    cure: `It has ${f.known}; addresses count from 0, reference 400001 is address 0.`,
+  }),
+  'link.lossContradicts': (f) => ({
+    says: `The plan says that ${f.device} will ${f.planned} its outputs on loss, but it will ${f.does} them: ${f.why}.`,
+    cure: 'Correct the plan, or ask the device in another way.',
+  }),
+  'link.otherProtocol': (f) => ({
+    says: `${f.device} is planned with ${f.planned}, but speaks ${f.speaks}.`,
+    cure: 'Choose its protocol, or another stand-in.',
+  }),
+  'link.notCyclic': (f) => ({
+    says: `${f.device} offers explicit messages only; it has no cyclic connections.`,
+    cure: 'Ask for its assemblies at a poll time.',
+  }),
+  'link.formatDiffers': (f) => ({
+    says: `${f.device} takes commands in the format ${f.command} and sends feedback in the format ${f.feedback}; the plan says otherwise.`,
+    cure: 'Take the formats of the device: else all bytes lie four places off.',
+  }),
   'modbus.notModbus': (f) => ({
     says: `What came is no Modbus over TCP: it has ${f.reason}.`,
     cure: 'See what else listens on this port, and whether a gateway speaks serial Modbus unchanged.',
@@ -284,6 +320,38 @@ export const en: Dictionary = {
     says: `${f.device} cannot be reached at ${f.address}: ${f.reason}.`,
     cure: 'Look at power, cable and address; the link is tried again by itself.',
   }),
+  'link.requestRefused': (f) => ({
+    says: `${f.device} refused a request for its assembly: general status ${f.general}. ${f.meaning}`,
+    cure: f.cure,
+  }),
+  'link.blockRefused': (f) => ({
+    says: `${f.device} refused the block ${f.block}. ${f.says}`,
+    cure: f.cure,
+  }),
+  'link.otherDevice': (f) => ({
+    says: `At the address of ${f.device} stands another device than planned: planned ${f.planned}, found ${f.found}.`,
+    cure: 'Find out which device it is, then correct the plan or the address.',
+  }),
+  'link.outsideReach': (f) => ({
+    says: `${f.device} has no stand-in, and the agent was not allowed to reach ${f.address}.`,
+    cure: `Choose a stand-in for it, or start with ./start --reach ${f.subnet} to talk to the real device.`,
+  }),
+  'link.noAdapter': (f) => ({
+    says: `This computer has no address in the subnet of ${f.device} at ${f.address}.`,
+    cure: 'Give one of its network adapters a free address in that subnet.',
+  }),
+  'reach.noSubnet': (f) => ({
+    says: `"${f.text}" is no IPv4 subnet.`,
+    cure: 'Write it like 192.168.40.0/24.',
+  }),
+  'fault.notHere': (f) => ({
+    says: `The fault ${f.fault} cannot be struck at ${f.device}.`,
+    cure: 'Choose one from the list of its faults.',
+  }),
+  'fault.noStandIn': (f) => ({
+    says: `${f.device} is no stand-in on this bench; faults can only be struck at stand-ins.`,
+    cure: 'Choose a stand-in for it and start the bench.',
+  }),
   'standIn.none': (f) => ({
     says: `${f.device} has no stand-in yet.`,
     cure: 'Its layout can be worked on; on the bench it stays out.',
@@ -303,7 +371,7 @@ export const en: Dictionary = {
   }),
   'bench.outsideLoopback': (f) => ({
     says: `${f.address} lies outside loopback, where the agent may not send.`,
-    cure: 'On the bench every device stands in 127.0.0.0/8; devices on a real network cannot be reached yet.',
+    cure: 'On the bench every device stands in 127.0.0.0/8; start with --reach SUBNET to talk to real devices.',
   }),
   'bench.noOpenLink': (f) => ({
     says: `Nothing was written: the link of ${f.device} is not open.`,

@@ -73,6 +73,16 @@ export interface Facts {
   'address.outsideSubnet': { device: string; address: string; subnet: string };
   'address.reserved': { device: string; address: string; subnet: string };
   'safety.statusOnly': { device: string };
+  // links
+  'block.pastImage': { block: string; image: string; endsAtByte: number; size: number };
+  'block.pastTable': { block: string; device: string };
+  'block.overlap': { first: string; second: string; image: string; byte: number };
+  'block.readOnly': { block: string; device: string; table: string };
+  'block.noSuchRegisters': { block: string; device: string; first: number; last: number; known: string };
+  'link.lossContradicts': { device: string; planned: string; why: string; does: string };
+  'link.otherProtocol': { device: string; planned: string; speaks: string };
+  'link.notCyclic': { device: string };
+  'link.formatDiffers': { device: string; command: string; feedback: string };
   // Modbus
   'modbus.notModbus': { reason: string };
   'modbus.oddBytes': { bytes: number };
@@ -84,6 +94,14 @@ export interface Facts {
   'link.sizeRefused': { device: string; side: string; planned: number; actual: number; reading: string };
   'link.silent': { device: string; waitedMs: number };
   'link.unreachable': { device: string; address: string; reason: string };
+  'link.requestRefused': { device: string; general: string; meaning: string; cure: string };
+  'link.blockRefused': { device: string; block: string; exception: number; says: string; cure: string };
+  'link.otherDevice': { device: string; planned: string; found: string };
+  'link.outsideReach': { device: string; address: string; subnet: string };
+  'link.noAdapter': { device: string; address: string };
+  'reach.noSubnet': { text: string };
+  'fault.notHere': { fault: string; device: string };
+  'fault.noStandIn': { device: string };
   'standIn.none': { device: string };
   'standIn.cannotBind': { device: string; address: string; port: number; reason: string };
   'bench.notRunning': Record<string, never>;

@@ -1,15 +1,19 @@
-import { Problem, type Cell } from '@fadenkreuz/core';
+import { Problem, type Cell, type Fault } from '@fadenkreuz/core';
 import { Bench } from '../bench/bench.js';
-import type { BenchStatus, LinkStatus, Write } from './api.js';
+import type { TraceLine } from '../bench/report.js';
+import { onlyLoopback, type Reach } from '../wire/reach.js';
+import type { BenchStatus, Write } from './api.js';
 
 /** The state of the agent: at most one bench, and how long writing is allowed. Holds nothing of the design. */
 export class Agent {
   private bench: Bench | undefined;
   private version = 0;
   private run = true;
-  private armedUntil = 0;
+  private arming: { until: number; holder: string; timer: NodeJS.Timeout } | undefined;
   /** Starting and stopping happen one after the other, in the order of the requests. */
   private turn: Promise<unknown> = Promise.resolve();
+
+  constructor(private readonly reach: Reach = onlyLoopback) {}
 
   private inTurn<T>(work: () => Promise<T>): Promise<T> {
     const result = this.turn.then(work);
@@ -20,12 +24,11 @@ export class Agent {
   start(cell: Cell, version: number): Promise<void> {
     return this.inTurn(async () => {
       if (this.bench) throw new Problem('bench.alreadyRuns', { cell: this.bench.designed.name });
-      const bench = new Bench(cell);
+      const bench = new Bench(cell, { reach: this.reach, onTrace: (line) => this.guard(line) });
       await bench.start();
       this.bench = bench;
       this.version = version;
       this.run = true;
-      this.armedUntil = 0;
     });
   }
 
@@ -40,20 +43,32 @@ export class Agent {
 
   stop(): Promise<void> {
     return this.inTurn(async () => {
+      this.disarm('the bench was stopped');
       const bench = this.bench;
       this.bench = undefined;
-      this.armedUntil = 0;
       await bench?.stop();
     });
   }
 
-  arm(seconds: number): void {
-    this.running();
-    this.armedUntil = performance.now() + seconds * 1000;
+  /** Allows writing for a time. `holder` names the browser: when it goes, so does the permission. */
+  arm(seconds: number, holder: string): void {
+    const bench = this.running();
+    clearTimeout(this.arming?.timer);
+    const timer = setTimeout(() => this.disarm('its time is over'), seconds * 1000);
+    this.arming = { until: performance.now() + seconds * 1000, holder, timer };
+    bench.trace.add(null, { what: 'armed', seconds });
   }
 
-  disarm(): void {
-    this.armedUntil = 0;
+  disarm(why: string): void {
+    if (!this.arming) return;
+    clearTimeout(this.arming.timer);
+    this.arming = undefined;
+    this.bench?.trace.add(null, { what: 'disarmed', why });
+  }
+
+  /** A browser has gone. */
+  gone(holder: string): void {
+    if (this.arming?.holder === holder) this.disarm('the browser that armed has gone');
   }
 
   setRun(run: boolean): void {
@@ -68,17 +83,41 @@ export class Agent {
     this.running().write(device, field, value);
   }
 
+  strike(device: string, fault: Fault): void {
+    this.running().strike(device, fault);
+  }
+
+  mend(device: string, key: string): void {
+    this.running().mend(device, key);
+  }
+
+  /** The state, without the trace. */
   status(): BenchStatus {
-    const { bench } = this;
+    const { bench, arming } = this;
     return {
       bench: bench ? { cell: bench.designed.id, version: this.version, run: this.run } : null,
-      armedForMs: Math.max(0, this.armedUntil - performance.now()),
-      links: (bench?.report() ?? []) satisfies LinkStatus[],
+      armedForMs: arming ? Math.max(0, arming.until - performance.now()) : 0,
+      links: bench?.report() ?? [],
+      lastTrace: bench?.trace.last ?? 0,
     };
   }
 
+  /** Lines of the trace behind a number. */
+  traceSince(number: number): TraceLine[] {
+    return this.bench?.trace.since(number) ?? [];
+  }
+
+  /** Whatever goes wrong ends the permission to write: a person must look first. */
+  private guard({ event }: TraceLine): void {
+    if (event.what === 'state' && event.to !== 'open' && event.to !== 'closed')
+      this.disarm('a link was lost');
+    if (event.what === 'struck') this.disarm('a fault was struck');
+    if (event.what === 'light' && event.light === 'module' && event.shows.includes('red'))
+      this.disarm('a device reports a fault');
+  }
+
   private requireArmed(): void {
-    if (performance.now() >= this.armedUntil) throw new Problem('bench.notArmed', {});
+    if (!this.arming || performance.now() >= this.arming.until) throw new Problem('bench.notArmed', {});
   }
 
   private running(): Bench {

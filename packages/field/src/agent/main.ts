@@ -1,12 +1,18 @@
 import { z } from 'zod';
 import { Agent } from './agent.js';
+import { Reach } from '../wire/reach.js';
 import { agentServer } from './server.js';
 
 const settings = z
-  .object({ AGENT_PORT: z.coerce.number().int().min(0).max(65_535), AGENT_SECRET: z.string().min(32) })
+  .object({
+    AGENT_PORT: z.coerce.number().int().min(0).max(65_535),
+    AGENT_SECRET: z.string().min(32),
+    /** Subnets of real devices, separated by commas. */
+    AGENT_REACH: z.string().default(''),
+  })
   .parse(process.env);
 
-const agent = new Agent();
+const agent = new Agent(new Reach(settings.AGENT_REACH.split(',').filter(Boolean)));
 const server = await agentServer(agent, settings.AGENT_SECRET);
 
 async function end(): Promise<void> {

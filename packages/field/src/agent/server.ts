@@ -3,7 +3,7 @@ import websocket from '@fastify/websocket';
 import { maxCellFileBytes, parseInput, Problem } from '@fadenkreuz/core';
 import fastify, { type FastifyInstance } from 'fastify';
 import type { Agent } from './agent.js';
-import { Arm, SetRun, StartBench, statusPerSecond, Write } from './api.js';
+import { Arm, Gone, Mend, SetRun, StartBench, statusPerSecond, Strike, TraceQuery, Write } from './api.js';
 
 const same = (a: string, b: string) => {
   const [left, right] = [Buffer.from(a), Buffer.from(b)];
@@ -44,13 +44,29 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
     return agent.status();
   });
   server.post('/arm', (request) => {
-    agent.arm(parseInput(Arm, request.body, 'arm').seconds);
+    const { seconds, holder } = parseInput(Arm, request.body, 'arm');
+    agent.arm(seconds, holder);
     return agent.status();
   });
   server.delete('/arm', () => {
-    agent.disarm();
+    agent.disarm('somebody disarmed');
     return agent.status();
   });
+  server.post('/gone', (request) => {
+    agent.gone(parseInput(Gone, request.body, 'browser').holder);
+    return agent.status();
+  });
+  server.post('/strike', (request) => {
+    const { device, fault } = parseInput(Strike, request.body, 'fault');
+    agent.strike(device, fault);
+    return agent.status();
+  });
+  server.post('/mend', (request) => {
+    const { device, key } = parseInput(Mend, request.body, 'fault');
+    agent.mend(device, key);
+    return agent.status();
+  });
+  server.get('/trace', (request) => agent.traceSince(parseInput(TraceQuery, request.query, 'trace').since));
   server.post('/run', (request) => {
     agent.setRun(parseInput(SetRun, request.body, 'run').run);
     return agent.status();
@@ -60,11 +76,18 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
     return agent.status();
   });
 
+  let listeners = 0;
   server.get('/live', { websocket: true }, (socket) => {
     const timer = setInterval(() => {
       if (socket.bufferedAmount < maxWaitingBytes) socket.send(JSON.stringify(agent.status()));
     }, 1000 / statusPerSecond);
-    socket.on('close', () => clearInterval(timer));
+    listeners += 1;
+    socket.on('close', () => {
+      clearInterval(timer);
+      listeners -= 1;
+      // Without the web server nobody sees what a write does.
+      if (listeners === 0) agent.disarm('nobody watches any more');
+    });
     socket.on('error', () => socket.terminate());
   });
   return server;

@@ -22,7 +22,7 @@ afterEach(async () => {
   bench = undefined;
 });
 const link = () => bench!.report()[0]!;
-const world = () => bench!.standInOf('u1')!.world as ClimateState;
+const world = () => bench!.standInOf('u1')!.seen as ClimateState;
 const feedback = () => Buffer.from(link().feedback, 'base64');
 
 describe('a bench with a real connection', () => {
@@ -81,9 +81,8 @@ describe('a bench with a real connection', () => {
     await until(() => link().state === 'open');
     bench!.write('u1', 'u1-cmd-heater', '1');
     await until(() => world().heaterOn);
-    const originator = (bench as never as { originator: { links: Map<string, { stopSending: () => void }> } })
-      .originator;
-    originator.links.get('u1-link')!.stopSending();
+    const { links } = bench as never as { links: Map<string, { stopSending: () => void }> };
+    links.get('u1-link')!.stopSending();
     await until(() => !world().heaterOn, 3000);
   });
 
@@ -174,7 +173,14 @@ describe('refusals carry the standard’s code, a sentence and a cure', () => {
   test('nobody there', async () => {
     const cell = climateCell();
     await start(cell, {
-      standIn: () => ({ open: () => Promise.resolve(), close: () => Promise.resolve() }) as never,
+      standIn: () =>
+        ({
+          open: () => Promise.resolve(),
+          close: () => Promise.resolve(),
+          address: '127.99.40.71',
+          indicators: [],
+          struck: [],
+        }) as never,
     });
     await until(() => link().state === 'unreachable');
     expect(link().reason?.says).toContain('nothing listens there');

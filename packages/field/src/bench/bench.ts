@@ -1,69 +1,109 @@
-import { check, Problem, signalsOf, type Cell, type Device, type Finding, type Link } from '@fadenkreuz/core';
-import { finding } from '@fadenkreuz/core';
-import type { Tap } from '../capture/tap.js';
-import { Originator } from '../ethernetip/originator.js';
-import type { LinkCounts, LinkState } from '../ethernetip/cyclicLink.js';
-import { benchAddress } from '../loopback.js';
+import {
+  causesOf,
+  check,
+  doubtfulValues,
+  faultKey,
+  faultTitle,
+  finding,
+  indicatorText,
+  Problem,
+  signalsOf,
+  type Cell,
+  type Device,
+  type Fault,
+  type Finding,
+  type Link,
+} from '@fadenkreuz/core';
+import { morning } from '@fadenkreuz/core/behaviours';
+import { encapsulation as enip } from '@fadenkreuz/core/cip';
+import { noTap, type Tap } from '../capture/tap.js';
+import { CyclicLink } from '../ethernetip/cyclicLink.js';
+import { EthernetIpOriginator } from '../ethernetip/originator.js';
+import type { LinkContext, LinkEnds, RunningLink } from '../links/runningLink.js';
+import { BlocksLink } from '../modbus/blocksLink.js';
 import { Schedule } from '../schedule.js';
-import { StandIn } from '../standIns/standIn.js';
-
-/** One link as it stands now. */
-export interface LinkReport extends LinkCounts {
-  device: string;
-  link: string;
-  state: LinkState | 'no-stand-in';
-  reason: Finding | null;
-  /** ms since the last good packet; null before the first. */
-  ageMs: number | null;
-  intervals: { p50: number; p99: number; p999: number } | null;
-  /** Raw bytes, base64. */
-  command: string;
-  feedback: string;
-}
+import { StandIn, type SharedWorld } from '../standIns/standIn.js';
+import { benchAddress, onlyLoopback, ownAddressBeside, type Reach } from '../wire/reach.js';
+import { Lately } from './lately.js';
+import type { LinkReport, TraceLine } from './report.js';
+import { Trace } from './trace.js';
 
 export interface BenchOptions {
   tap?: Tap;
+  /** Subnets of real devices that may be sent to. */
+  reach?: Reach;
+  /** Called with each line of the trace. */
+  onTrace?: (line: TraceLine) => void;
   /** For tests: how the stand-in of a device is made. */
-  standIn?: (device: Device, schedule: Schedule) => StandIn;
+  standIn?: (device: Device, schedule: Schedule, world: SharedWorld) => StandIn;
 }
 
 /** How the bytes of an image are read is no matter of its connection. */
-const layoutKeys = new Set(['fields', 'groups', 'derived', 'order', 'swapped', 'numbering', 'start']);
+const layoutKeys = new Set(['fields', 'groups', 'derived', 'order', 'swapped', 'numbering']);
 
 /** Everything of a link but its layout: when it changes, the connection must be opened anew. */
-const connectionOf = (device: Device, link: Link): string =>
-  JSON.stringify([device.address, device.identity, link], (key, value) =>
-    layoutKeys.has(key) ? undefined : (value as unknown),
-  );
+const connectionOf = (device: Device, { command, feedback, ...link }: Link): string => {
+  const bare = (image: object) =>
+    Object.entries(image).filter(([key]) => !layoutKeys.has(key) && key !== 'start');
+  return JSON.stringify([device.address, device.identity, link, bare(command), bare(feedback)]);
+};
 
-/** The running set: stand-ins of a cell and the originator that holds the links to them. */
+/** How often lights and rates are looked at, ms. */
+const lookMs = 100;
+
+/** The running set: stand-ins of a cell, or real devices, and the controller that holds the links to them. */
 export class Bench {
+  readonly trace: Trace;
   private readonly schedule = new Schedule();
-  private readonly originator: Originator;
+  private readonly context: LinkContext;
+  private readonly ethernetIp: EthernetIpOriginator;
+  private readonly links = new Map<string, RunningLink>();
+  private readonly lately = new Map<string, Lately>();
   private readonly standIns = new Map<string, StandIn>();
+  private readonly shown = new Map<string, string>();
+  private readonly restartedAt = new Map<string, number>();
   private readonly troubles = new Map<string, Finding>();
+  private readonly world: SharedWorld = { now: morning };
+  private readonly reach: Reach;
+  private run = true;
   private changing: Promise<void> = Promise.resolve();
 
   constructor(
     private cell: Cell,
     private readonly options: BenchOptions = {},
   ) {
-    this.originator = new Originator({
-      address: benchAddress(cell.controller.address),
-      schedule: this.schedule,
-      ...(options.tap ? { tap: options.tap } : {}),
+    const { tap = noTap, reach = onlyLoopback } = options;
+    this.reach = reach;
+    this.trace = new Trace((line) => {
+      options.onTrace?.(line);
+      const { device, event } = line;
+      if (event.what !== 'struck' && event.what !== 'mended') return;
+      const name = this.cell.devices.find((d) => d.id === device)?.name ?? '';
+      tap.remark(`${name}: ${event.what === 'struck' ? 'fault struck' : 'fault taken away'}: ${event.fault}`);
     });
+    this.context = {
+      localAddress: benchAddress(cell.controller.address),
+      schedule: this.schedule,
+      tap,
+      reach,
+      run: () => this.run,
+    };
+    this.ethernetIp = new EthernetIpOriginator(this.context);
   }
 
   /** Starts everything that can stand; a stand-in that cannot bind is reported, the others run. Throws when the controller cannot bind. */
   async start(): Promise<void> {
     try {
-      await this.originator.open();
+      await this.ethernetIp.open(this.context.localAddress);
     } catch (error) {
       this.schedule.stop();
       throw error;
     }
     for (const device of this.cell.devices) await this.place(device);
+    this.schedule.every(5, (now) => {
+      for (const link of this.links.values()) link.watch(now);
+    });
+    this.schedule.every(lookMs, (now) => this.look(now));
   }
 
   get designed(): Cell {
@@ -76,7 +116,24 @@ export class Bench {
 
   /** Whether the controller's program runs, as the devices are told. */
   setRun(run: boolean): void {
-    this.originator.run = run;
+    this.run = run;
+    this.trace.add(null, { what: 'run', run });
+  }
+
+  /** Strikes a fault at a stand-in. Throws `fault.noStandIn`, `fault.notHere`. */
+  strike(deviceId: string, fault: Fault): void {
+    const { device, standIn } = this.struckAt(deviceId);
+    standIn.strike(fault);
+    this.trace.add(deviceId, { what: 'struck', fault: faultTitle(device, fault) });
+  }
+
+  /** Takes a fault away again, by its key. */
+  mend(deviceId: string, key: string): void {
+    const { device, standIn } = this.struckAt(deviceId);
+    const fault = standIn.struck.find((f) => faultKey(f) === key);
+    if (!fault) return;
+    standIn.mend(key);
+    this.trace.add(deviceId, { what: 'mended', fault: faultTitle(device, fault) });
   }
 
   /** Takes over a changed design: layouts at once, changed links by opening them anew. */
@@ -92,19 +149,22 @@ export class Bench {
           await this.remove(old);
       }
       for (const device of cell.devices) {
-        if (device.standIn && !this.standIns.has(device.id)) {
+        const old = last.devices.find((d) => d.id === device.id);
+        const placed = device.standIn
+          ? this.standIns.has(device.id)
+          : device.links.some((l) => this.links.has(l.id));
+        if (!old || !placed) {
           await this.place(device);
           continue;
         }
-        const old = last.devices.find((d) => d.id === device.id);
         for (const link of device.links) {
-          const oldLink = old?.links.find((l) => l.id === link.id);
-          if (!old || !oldLink || !this.originator.links.has(link.id)) continue;
-          if (connectionOf(device, link) === connectionOf(old, oldLink)) {
-            this.originator.links.get(link.id)?.relayout(link);
+          const oldLink = old.links.find((l) => l.id === link.id);
+          const running = this.links.get(link.id);
+          if (oldLink && running && connectionOf(device, link) === connectionOf(old, oldLink)) {
+            running.relayout(link);
           } else {
-            await this.originator.remove(link.id);
-            this.originator.add(device, link);
+            await this.removeLink(link.id);
+            await this.addLink(device, link);
           }
         }
       }
@@ -118,28 +178,16 @@ export class Bench {
     if (!device) throw new Problem('edit.unknown', { what: 'device', id: deviceId });
     const link = device.links.find((l) => signalsOf(l.command).some((s) => s.id === fieldId));
     if (!link) throw new Problem('edit.unknown', { what: 'command field', id: fieldId });
-    const cyclic = this.originator.links.get(link.id);
-    if (!cyclic) throw new Problem('bench.noOpenLink', { device: device.name });
-    cyclic.write(fieldId, typed);
+    const running = this.links.get(link.id);
+    if (!running) throw new Problem('bench.noOpenLink', { device: device.name });
+    running.write(fieldId, typed);
+    const field = signalsOf(link.command).find((s) => s.id === fieldId)!.name;
+    this.trace.add(deviceId, { what: 'written', field, value: typed });
   }
 
   report(now = performance.now()): LinkReport[] {
     return this.cell.devices.flatMap((device) =>
-      device.links.map((link) => {
-        const cyclic = this.originator.links.get(link.id);
-        if (!cyclic) return this.absent(device, link);
-        return {
-          device: device.id,
-          link: link.id,
-          state: cyclic.state,
-          reason: this.troubles.get(device.id) ?? cyclic.reason ?? null,
-          ageMs: cyclic.heardAt === undefined ? null : now - cyclic.heardAt,
-          intervals: cyclic.intervals.percentiles() ?? null,
-          ...cyclic.counts,
-          command: Buffer.from(cyclic.command).toString('base64'),
-          feedback: Buffer.from(cyclic.feedback).toString('base64'),
-        };
-      }),
+      device.links.map((link) => this.reportOf(device, link, now)),
     );
   }
 
@@ -153,48 +201,154 @@ export class Bench {
 
   async stop(): Promise<void> {
     await this.changing.catch(() => undefined);
-    await this.originator.close();
+    await Promise.all([...this.links.keys()].map((id) => this.removeLink(id)));
+    await this.ethernetIp.close();
     await Promise.all([...this.standIns.values()].map((s) => s.close()));
     this.standIns.clear();
     this.schedule.stop();
   }
 
   private async place(device: Device): Promise<void> {
-    if (!device.standIn) return;
-    const standIn =
-      this.options.standIn?.(device, this.schedule) ?? new StandIn(device, { schedule: this.schedule });
-    try {
-      await standIn.open();
-      this.standIns.set(device.id, standIn);
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      this.troubles.set(device.id, { ...error.report(), severity: 'error', place: { device: device.id } });
+    this.troubles.delete(device.id);
+    if (device.standIn) {
+      const { schedule, world } = this;
+      const standIn =
+        this.options.standIn?.(device, schedule, world) ?? new StandIn(device, { schedule, world });
+      try {
+        await standIn.open();
+        this.standIns.set(device.id, standIn);
+      } catch (error) {
+        if (!(error instanceof Problem)) throw error;
+        this.troubles.set(device.id, { ...error.report(), severity: 'error', place: { device: device.id } });
+      }
     }
-    for (const link of device.links) this.originator.add(device, link);
+    for (const link of device.links) await this.addLink(device, link);
+  }
+
+  private async addLink(device: Device, link: Link): Promise<void> {
+    const ends = await this.endsOf(device, link);
+    if (!ends) return;
+    const running =
+      link.protocol === 'modbus-tcp' ? new BlocksLink(ends, this.context) : this.ethernetIp.link(ends);
+    let before: string = running.state;
+    running.onChange = () => {
+      const { state, reason } = running;
+      // Trying again and again is no news.
+      if (state === 'opening' || state === before) return;
+      this.trace.add(device.id, { what: 'state', from: before, to: state, reason: reason?.says ?? null });
+      before = state;
+    };
+    this.links.set(link.id, running);
+    this.lately.set(link.id, new Lately());
+    running.start();
+  }
+
+  /** Where a link goes: to a stand-in in loopback, or to the real device where that was allowed. */
+  private async endsOf(device: Device, link: Link): Promise<LinkEnds | undefined> {
+    const local = this.context.localAddress;
+    const standIn = this.standIns.get(device.id);
+    if (standIn) {
+      // A port that could not be bound is replaced by the stand-in's own.
+      const port =
+        link.protocol === 'modbus-tcp' && standIn.protocol === 'modbus-tcp' ? standIn.port : undefined;
+      return { device, link, address: standIn.address, localAddress: local, port };
+    }
+    if (device.standIn) return { device, link, address: benchAddress(device.address), localAddress: local };
+    const { address } = device;
+    if (!this.reach.holds(address)) return undefined;
+    const own = address.startsWith('127.') ? local : ownAddressBeside(address);
+    if (!own) {
+      const facts = { device: device.name, address };
+      this.troubles.set(device.id, finding('link.noAdapter', 'error', { device: device.id }, facts));
+      return undefined;
+    }
+    if (link.protocol === 'ethernet-ip') await this.ethernetIp.open(own);
+    return { device, link, address, localAddress: own };
+  }
+
+  private async removeLink(linkId: string): Promise<void> {
+    const link = this.links.get(linkId);
+    this.links.delete(linkId);
+    this.lately.delete(linkId);
+    await link?.stop();
   }
 
   private async remove(device: Device): Promise<void> {
-    for (const link of device.links) await this.originator.remove(link.id);
+    for (const link of device.links) await this.removeLink(link.id);
     await this.standIns.get(device.id)?.close();
     this.standIns.delete(device.id);
     this.troubles.delete(device.id);
   }
 
-  private absent(device: Device, link: Link): LinkReport {
-    return {
+  private struckAt(deviceId: string): { device: Device; standIn: StandIn } {
+    const device = this.cell.devices.find((d) => d.id === deviceId);
+    if (!device) throw new Problem('edit.unknown', { what: 'device', id: deviceId });
+    const standIn = this.standIns.get(deviceId);
+    if (!standIn) throw new Problem('fault.noStandIn', { device: device.name });
+    return { device, standIn };
+  }
+
+  /** Notes rates, and lights that have changed since the last look. */
+  private look(now: number): void {
+    for (const [id, link] of this.links) this.lately.get(id)?.note(link.counts, now);
+    for (const [id, standIn] of this.standIns)
+      for (const indicator of standIn.indicators) {
+        const key = `${id} ${indicator.name}`;
+        const shows = indicatorText(indicator);
+        const before = this.shown.get(key);
+        this.shown.set(key, shows);
+        if (before === undefined || before === shows) continue;
+        if (indicator.name === 'module' && before.startsWith('off')) this.restartedAt.set(id, now);
+        this.trace.add(id, { what: 'light', light: indicator.name, shows });
+      }
+  }
+
+  private reportOf(device: Device, link: Link, now: number): LinkReport {
+    const running = this.links.get(link.id);
+    const standIn = this.standIns.get(device.id);
+    const since = (at: number | undefined) => (at === undefined ? null : Math.max(0, now - at));
+    const trouble = this.troubles.get(device.id);
+    const measured = running?.intervals.percentiles() ?? null;
+    const report: LinkReport = {
       device: device.id,
       link: link.id,
-      state: 'no-stand-in',
-      reason: finding('standIn.none', 'notice', { device: device.id }, { device: device.name }),
-      ageMs: null,
-      intervals: null,
-      sent: 0,
-      received: 0,
-      lost: 0,
-      timeouts: 0,
-      reconnects: 0,
-      command: '',
-      feedback: '',
+      state: running?.state ?? 'no-stand-in',
+      reason: trouble ?? running?.reason ?? (running ? null : this.absence(device)),
+      address: running?.ends.address ?? device.address,
+      port: link.protocol === 'modbus-tcp' ? (running?.ends.port ?? link.port) : enip.explicitPort,
+      ageMs: since(running?.heardAt),
+      freshMs: running instanceof CyclicLink ? since(running.freshAt) : null,
+      changedMs: since(running?.changedAt),
+      expectedMs: running?.expectedMs ?? null,
+      intervals: measured,
+      ...(running?.counts ?? noCounts),
+      lately: (running && this.lately.get(link.id)?.shares(running.counts)) ?? calm,
+      probe: running?.probe ?? null,
+      indicators: standIn?.indicators ?? [],
+      restartedMs: since(this.restartedAt.get(device.id)),
+      faults: (standIn?.struck ?? []).map((fault) => ({
+        key: faultKey(fault),
+        fault,
+        title: faultTitle(device, fault),
+      })),
+      causes: [],
+      command: running ? Buffer.from(running.command).toString('base64') : '',
+      feedback: running ? Buffer.from(running.feedback).toString('base64') : '',
     };
+    if (!running) return report;
+    const doubtful = running.state === 'open' ? doubtfulValues(link.feedback, running.feedback) : [];
+    const { state } = running;
+    return { ...report, causes: causesOf({ ...report, protocol: link.protocol, state }, doubtful) };
+  }
+
+  /** Why a device has no part in the bench. */
+  private absence(device: Device): Finding {
+    const place = { device: device.id };
+    const { subnet } = this.cell.network;
+    const facts = { device: device.name, address: device.address, subnet };
+    return finding('link.outsideReach', 'notice', place, facts);
   }
 }
+
+const noCounts = { sent: 0, received: 0, lost: 0, late: 0, doubled: 0, timeouts: 0, reconnects: 0 };
+const calm = { lost: 0, late: 0, doubled: 0, timeouts: 0 };

@@ -87,3 +87,24 @@ export function tcpPacket(
   );
   return ipv4(from, to, protocolNumbers.tcp, identification, segment);
 }
+
+/** Bytes that an Ethernet frame has at least, without its check sequence (IEEE 802.3, 3.2.7). */
+const leastFrame = 60;
+const etherTypeIpv4 = 0x0800;
+
+/** A locally administered MAC address made from an IPv4 address; groups have theirs by RFC 1112, 6.4. */
+function macOf(address: Buffer): Buffer {
+  if ((address[0]! & 0xf0) === 0xe0)
+    return Buffer.of(0x01, 0x00, 0x5e, address[1]! & 0x7f, address[2]!, address[3]!);
+  return Buffer.of(0x02, 0xfa, ...address);
+}
+
+/** An Ethernet frame around an IPv4 packet; short ones are padded as a sender would. */
+export function ethernetFrame(packet: Buffer): Buffer {
+  const head = Buffer.alloc(14);
+  macOf(packet.subarray(16, 20)).copy(head, 0);
+  macOf(packet.subarray(12, 16)).copy(head, 6);
+  head.writeUInt16BE(etherTypeIpv4, 12);
+  const frame = Buffer.concat([head, packet]);
+  return frame.length >= leastFrame ? frame : Buffer.concat([frame, Buffer.alloc(leastFrame - frame.length)]);
+}

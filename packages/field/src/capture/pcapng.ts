@@ -1,9 +1,9 @@
 /**
- * pcapng blocks (IETF draft-ietf-opsawg-pcapng): section header, one interface, enhanced packets with times in µs. The link type is
- * LINKTYPE_RAW (101): packets begin with their IPv4 header.
+ * pcapng blocks (IETF draft-ietf-opsawg-pcapng): section header, one interface, enhanced packets with times in ns. The link type is
+ * LINKTYPE_ETHERNET (1).
  */
 const blockTypes = { section: 0x0a0d0d0a, interface: 1, enhancedPacket: 6 } as const;
-const linkTypeRaw = 101;
+const linkTypeEthernet = 1;
 const maxPacket = 65_535;
 
 /** Type, length, body padded to 32 bits, length again. */
@@ -17,8 +17,8 @@ function block(type: number, body: Buffer): Buffer {
   return whole;
 }
 
-function option(code: number, value: string): Buffer {
-  const text = Buffer.from(value, 'utf8');
+function option(code: number, value: string | Buffer): Buffer {
+  const text = Buffer.from(value);
   const whole = Buffer.alloc(4 + Math.ceil(text.length / 4) * 4);
   whole.writeUInt16LE(code, 0);
   whole.writeUInt16LE(text.length, 2);
@@ -27,6 +27,9 @@ function option(code: number, value: string): Buffer {
 }
 
 const endOfOptions = Buffer.alloc(4);
+const comment = 1;
+/** Option if_tsresol: negative power of ten; 9 means ns. */
+const timeResolution = 9;
 
 /** What stands at the head of the file: section header (who wrote it) and interface description (what was recorded). */
 export function fileHead(application: string, interfaceName: string, remark: string): Buffer {
@@ -35,9 +38,8 @@ export function fileHead(application: string, interfaceName: string, remark: str
   section.writeUInt16LE(1, 4);
   section.writeBigInt64LE(-1n, 8);
   const description = Buffer.alloc(8);
-  description.writeUInt16LE(linkTypeRaw, 0);
+  description.writeUInt16LE(linkTypeEthernet, 0);
   description.writeUInt32LE(maxPacket, 4);
-  const comment = 1;
   const userApplication = 4;
   const name = 2;
   return Buffer.concat([
@@ -45,16 +47,26 @@ export function fileHead(application: string, interfaceName: string, remark: str
       blockTypes.section,
       Buffer.concat([section, option(comment, remark), option(userApplication, application), endOfOptions]),
     ),
-    block(blockTypes.interface, Buffer.concat([description, option(name, interfaceName), endOfOptions])),
+    block(
+      blockTypes.interface,
+      Buffer.concat([
+        description,
+        option(name, interfaceName),
+        option(timeResolution, Buffer.of(9)),
+        endOfOptions,
+      ]),
+    ),
   ]);
 }
 
-/** One packet; `timeUs` counts from 1970. */
-export function packetBlock(timeUs: number, packet: Buffer): Buffer {
+/** One packet; `timeNs` counts from 1970. */
+export function packetBlock(timeNs: bigint, packet: Buffer, remarks: readonly string[] = []): Buffer {
   const head = Buffer.alloc(20);
-  head.writeUInt32LE(Math.floor(timeUs / 2 ** 32), 4);
-  head.writeUInt32LE(timeUs % 2 ** 32, 8);
+  head.writeUInt32LE(Number(timeNs >> 32n), 4);
+  head.writeUInt32LE(Number(timeNs & 0xffff_ffffn), 8);
   head.writeUInt32LE(packet.length, 12);
   head.writeUInt32LE(packet.length, 16);
-  return block(blockTypes.enhancedPacket, Buffer.concat([head, packet]));
+  const padding = Buffer.alloc((4 - (packet.length % 4)) % 4);
+  const options = remarks.length ? [...remarks.map((r) => option(comment, r)), endOfOptions] : [];
+  return block(blockTypes.enhancedPacket, Buffer.concat([head, packet, padding, ...options]));
 }

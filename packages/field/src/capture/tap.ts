@@ -1,11 +1,13 @@
 import { createWriteStream, type WriteStream } from 'node:fs';
 import { finished } from 'node:stream/promises';
-import { tcpFlags, tcpPacket, udpPacket, type Endpoint } from './packets.js';
+import { ethernetFrame, tcpFlags, tcpPacket, udpPacket, type Endpoint } from './packets.js';
 import { fileHead, packetBlock } from './pcapng.js';
 
 /** Takes note of what the originator's sockets send and receive. */
 export interface Tap {
   udp(from: Endpoint, to: Endpoint, data: Uint8Array): void;
+  /** Puts a remark on the next packet. */
+  remark(text: string): void;
   /** Begins a TCP conversation; the returned functions note its bytes and its end. */
   tcp(client: Endpoint, server: Endpoint): TcpTap;
 }
@@ -27,6 +29,7 @@ export class CaptureFile implements Tap {
   private readonly file: WriteStream;
   private identification = 0;
   private failure: Error | undefined;
+  private remarks: string[] = [];
 
   constructor(path: string) {
     this.file = createWriteStream(path);
@@ -35,7 +38,7 @@ export class CaptureFile implements Tap {
       fileHead(
         'Fadenkreuz',
         'bench',
-        'Recorded at the sockets of the originator; IP and TCP headers are made around the payloads.',
+        'Recorded at the sockets of the originator; Ethernet, IP and TCP headers are made around the payloads.',
       ),
     );
   }
@@ -43,7 +46,12 @@ export class CaptureFile implements Tap {
   private note(packet: Buffer): void {
     // A connection may close after the recording has ended: its last packet comes too late.
     if (this.file.writableEnded) return;
-    this.file.write(packetBlock(Math.round((performance.timeOrigin + performance.now()) * 1000), packet));
+    this.file.write(packetBlock(now(), ethernetFrame(packet), this.remarks));
+    this.remarks = [];
+  }
+
+  remark(text: string): void {
+    this.remarks.push(text);
   }
 
   udp(from: Endpoint, to: Endpoint, data: Uint8Array): void {
@@ -111,8 +119,13 @@ export class CaptureFile implements Tap {
   }
 }
 
+/** Time since 1970 in ns, as fine as the clock is. */
+const now = (): bigint =>
+  BigInt(Math.round(performance.timeOrigin * 1e6)) + BigInt(Math.round(performance.now() * 1e6));
+
 /** Notes nothing. */
 export const noTap: Tap = {
   udp: () => undefined,
+  remark: () => undefined,
   tcp: () => ({ sent: () => undefined, received: () => undefined, closed: () => undefined }),
 };

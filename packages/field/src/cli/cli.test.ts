@@ -31,12 +31,16 @@ beforeAll(async () => {
 });
 
 describe('command line', () => {
-  test('check: the demo has notices only and exits with 0', async () => {
+  test('check: the demo has one warning, the three bytes of its valves in 16-bit elements', async () => {
     const { code, lines } = await run('check', 'demo', '--json');
-    expect(code).toBe(0);
-    expect(lines.map((l) => (JSON.parse(l) as { severity: string }).severity)).toEqual(
-      lines.map(() => 'notice'),
-    );
+    const findings = lines.map((l) => JSON.parse(l) as { severity: string; code: string });
+    const real = findings.filter((f) => f.severity !== 'notice').map((f) => f.code);
+    expect(real).toEqual(['image.notWholeElements']);
+    expect(code).toBe(1);
+  });
+
+  test('check: notices alone exit with 0', async () => {
+    expect((await run('check', cellFile)).code).toBe(0);
   });
 
   test('check: a wrong size is a finding with its factor, exit 1', async () => {
@@ -83,6 +87,8 @@ describe('command line', () => {
         { instance: 120, use: 'command', size: 8 },
         { instance: 110, use: 'feedback', size: 12 },
         { instance: 150, use: 'configuration', size: 4 },
+        { instance: 198, use: 'input-only', size: 0 },
+        { instance: 199, use: 'listen-only', size: 0 },
       ],
     });
   });

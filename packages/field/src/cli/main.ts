@@ -3,6 +3,7 @@ import { Problem } from '@fadenkreuz/core';
 import { runBench } from './bench.js';
 import { runCheck } from './check.js';
 import { runHandover } from './handover.js';
+import { plannedFault } from './faultArgument.js';
 import { exitCodes } from './output.js';
 import { runStandIns } from './standIns.js';
 
@@ -14,6 +15,16 @@ function seconds(text: string): number {
 }
 
 const cellArgument = ['<cell>', 'a cell file, or "demo"'] as const;
+const faultOption = [
+  '--fault <fault>',
+  'strike a fault: DEVICE:FAULT[,key=value…][@FROM[-TO]] in seconds; may be given again',
+  plannedFault,
+] as const;
+const reachOption = [
+  '--reach <subnet>',
+  'devices without a stand-in are reached as planned in this subnet; may be given again',
+  (subnet: string, before: string[] = []) => [...before, subnet],
+] as const;
 const jsonOption = ['--json', 'one JSON value per line'] as const;
 let exitCode: number = exitCodes.done;
 const verb =
@@ -39,6 +50,7 @@ program
   .argument(...cellArgument)
   .option(...jsonOption)
   .option('--for <seconds>', 'end after this time', seconds)
+  .option(...faultOption)
   .action(verb(runStandIns));
 program
   .command('bench')
@@ -47,6 +59,8 @@ program
   .option(...jsonOption)
   .requiredOption('--for <seconds>', 'how long', seconds)
   .option('--capture <file>', 'write the traffic as pcapng')
+  .option(...faultOption)
+  .option(...reachOption)
   .action(verb(runBench));
 program
   .command('handover')

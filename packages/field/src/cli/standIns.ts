@@ -1,44 +1,64 @@
+import { faultKey } from '@fadenkreuz/core';
 import { encapsulation as enip } from '@fadenkreuz/core/cip';
 import { Schedule } from '../schedule.js';
-import { StandIn } from '../standIns/standIn.js';
+import { morning } from '@fadenkreuz/core/behaviours';
+import { StandIn, type SharedWorld } from '../standIns/standIn.js';
 import { cellOf } from './cellArgument.js';
+import { faultOf, type PlannedFault } from './faultArgument.js';
 import { exitCodes, print, wait } from './output.js';
 
 /** Runs the stand-ins of a cell; prints a line per endpoint when it is ready. */
 export async function runStandIns(
   argument: string,
-  { json = false, for: seconds }: { json?: boolean; for?: number },
+  {
+    json = false,
+    for: seconds,
+    fault: planned = [],
+  }: { json?: boolean; for?: number; fault?: PlannedFault[] },
 ): Promise<number> {
   const cell = await cellOf(argument);
+  const faults = planned.map((plan) => ({ plan, ...faultOf(cell, plan) }));
   const schedule = new Schedule();
+  const world: SharedWorld = { now: morning };
   const standIns: StandIn[] = [];
+  const timers: NodeJS.Timeout[] = [];
   try {
     for (const device of cell.devices) {
       if (!device.standIn) {
         if (!json) print(json, {}, `${device.name}: no stand-in yet`);
         continue;
       }
-      const standIn = new StandIn(device, { schedule });
+      const standIn = new StandIn(device, { schedule, world });
       await standIn.open();
       standIns.push(standIn);
-      const instances = standIn.assemblies.map(({ instance, use, size }) => ({ instance, use, size }));
-      const endpoint = {
-        device: device.name,
-        protocol: 'ethernet-ip',
-        address: standIn.address,
-        port: enip.explicitPort,
-      };
-      const sizes = instances.map((i) => `${i.use} ${i.instance}: ${i.size} bytes`).join(', ');
-      print(
-        json,
-        { ...endpoint, ioPort: enip.ioPort, instances },
-        `${device.name} stands at ${endpoint.address}:${endpoint.port} (${sizes})`,
-      );
+      print(json, ...endpointOf(standIn));
+    }
+    for (const { plan, device, fault } of faults) {
+      const standIn = standIns.find((s) => s.device.id === device.id)!;
+      timers.push(setTimeout(() => standIn.strike(fault), plan.from * 1000));
+      if (plan.to !== undefined) timers.push(setTimeout(() => standIn.mend(faultKey(fault)), plan.to * 1000));
     }
     await wait(seconds);
   } finally {
+    timers.forEach(clearTimeout);
     await Promise.all(standIns.map((s) => s.close()));
     schedule.stop();
   }
   return exitCodes.done;
+}
+
+function endpointOf({ device, protocol, address, port, specs }: StandIn): [object, string] {
+  const instances = specs.map(({ instance, use, size, registers }) =>
+    registers ? { ...registers, count: size / 2, use, size } : { instance, use, size },
+  );
+  const sizes = instances.map((i) =>
+    'table' in i
+      ? `${i.use}: ${i.table} ${i.start} to ${i.start + i.count - 1}`
+      : `${i.use} ${i.instance}: ${i.size} bytes`,
+  );
+  const cyclic = protocol === 'ethernet-ip' ? { ioPort: enip.ioPort } : {};
+  return [
+    { device: device.name, protocol, address, port, ...cyclic, instances },
+    `${device.name} stands at ${address}:${port}, ${protocol} (${sizes.join(', ')})`,
+  ];
 }

@@ -3,7 +3,10 @@ import { createSocket, type Socket as UdpSocket } from 'node:dgram';
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
 import { Schedule } from '../schedule.js';
 import { climateCell, until } from '../testBench.js';
-import { Originator } from './originator.js';
+import { noTap } from '../capture/tap.js';
+import { onlyLoopback } from '../wire/reach.js';
+import type { CyclicLink } from './cyclicLink.js';
+import { EthernetIpOriginator } from './originator.js';
 
 /**
  * The originator against a device that is none of ours: a few lines of sockets whose bytes are written out by hand after
@@ -15,7 +18,8 @@ const controllerAddress = '127.99.40.1';
 let server: Server;
 let udp: UdpSocket;
 let schedule: Schedule;
-let originator: Originator;
+let originator: EthernetIpOriginator;
+let links: CyclicLink[];
 let sockets: Socket[];
 let seen: Buffer[];
 /** What the device answers to SendRRData, from the request; undefined: nothing. */
@@ -71,10 +75,21 @@ beforeEach(async () => {
   udp = createSocket('udp4');
   await new Promise<void>((resolve) => udp.bind(2222, deviceAddress, resolve));
   schedule = new Schedule();
-  originator = new Originator({ address: controllerAddress, schedule });
-  await originator.open();
+  originator = new EthernetIpOriginator({
+    localAddress: controllerAddress,
+    schedule,
+    tap: noTap,
+    reach: onlyLoopback,
+    run: () => true,
+  });
+  await originator.open(controllerAddress);
+  links = [];
+  schedule.every(5, (now) => links.forEach((link) => link.watch(now)));
 });
 afterEach(async () => {
+  answer = () => undefined;
+  for (const socket of sockets) socket.destroy();
+  await Promise.all(links.map((link) => link.stop()));
   await originator.close();
   schedule.stop();
   for (const socket of sockets) socket.destroy();
@@ -84,8 +99,22 @@ afterEach(async () => {
 
 const add = () => {
   const [device] = climateCell().devices;
-  return originator.add(device!, device!.links[0]!);
+  const link = originator.link({
+    device: device!,
+    link: device!.links[0]!,
+    address: deviceAddress,
+    localAddress: controllerAddress,
+  }) as CyclicLink;
+  links.push(link);
+  link.start();
+  return link;
 };
+/** The connection id that the last Forward_Open asked for. */
+const wantedId = () =>
+  seen
+    .filter((r) => r[40] === 0x54)
+    .at(-1)!
+    .readUInt32LE(40 + 6 + 6);
 /** A cyclic packet back to the originator, of 12 bytes unless said otherwise. */
 function feedback(id: number, sequence: number, fill: number, size = 12): Buffer {
   const head = Buffer.from('020002800800' + '0000000000000000' + 'b1000e00', 'hex');
@@ -118,7 +147,7 @@ describe('originator', () => {
   test('counts what is lost, and takes nothing old, doubled, foreign or of another size', async () => {
     const link = add();
     await until(() => link.state === 'open');
-    const id = link.toOriginatorId;
+    const id = wantedId();
     await send(feedback(id, 10, 1));
     await send(feedback(id, 11, 2));
     await send(feedback(id, 14, 3));
@@ -129,15 +158,15 @@ describe('originator', () => {
     await send(feedback(id, 17, 8).subarray(0, 24));
     await until(() => link.counts.received === 3);
     await new Promise((resolve) => setTimeout(resolve, 20));
-    expect(link.counts).toMatchObject({ received: 3, lost: 2 });
+    expect(link.counts).toMatchObject({ received: 3, lost: 2, late: 1, doubled: 1 });
     expect([...link.feedback]).toEqual(Array(12).fill(3));
   });
 
   test('a count that runs over is no loss', async () => {
     const link = add();
     await until(() => link.state === 'open');
-    await send(feedback(link.toOriginatorId, 0xffff_ffff, 1));
-    await send(feedback(link.toOriginatorId, 0, 2));
+    await send(feedback(wantedId(), 0xffff_ffff, 1));
+    await send(feedback(wantedId(), 0, 2));
     await until(() => link.counts.received === 2);
     expect(link.counts.lost).toBe(0);
   });
@@ -181,7 +210,7 @@ describe('originator', () => {
     const link = add();
     await until(() => link.state === 'open');
     answer = (request) => wrap(request, Buffer.from('ce000000', 'hex'));
-    await originator.remove('u1-link');
+    await link.stop();
     const [open, close] = [seen[0]!.subarray(40 + 6), seen.at(-1)!.subarray(40)];
     expect(close[0]).toBe(0x4e);
     expect(close.subarray(8, 16)).toEqual(open.subarray(10, 18));

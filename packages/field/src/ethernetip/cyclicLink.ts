@@ -1,19 +1,10 @@
 import { randomInt } from 'node:crypto';
-import {
-  codecOf,
-  finding,
-  Problem,
-  type Codec,
-  type Device,
-  type Finding,
-  type Link,
-} from '@fadenkreuz/core';
+import type { Socket } from 'node:dgram';
 import {
   classes,
   decode,
-  decodeIoPacket,
+  encapsulation as enip,
   encode,
-  encodeIoPacket,
   forwardClose,
   forwardOpen,
   forwardOpened,
@@ -21,149 +12,127 @@ import {
   isNewer,
   largeForwardOpen,
   logical,
+  OutgoingPacket,
+  readPacket,
   services,
+  u16,
+  type RealTimeFormat,
 } from '@fadenkreuz/core/cip';
-import type { Tap } from '../capture/tap.js';
-import { benchAddress } from '../loopback.js';
-import type { Schedule } from '../schedule.js';
+import { RunningLink, type LinkContext, type LinkEnds } from '../links/runningLink.js';
+import { bindUdp, closeUdp, udpSocket } from '../wire/udp.js';
 import { ExplicitClient } from './explicitClient.js';
-import { Intervals } from './intervals.js';
 import { connectionPath, openRequest, refusalFinding, type ConnectionName } from './openRequest.js';
 
-export type LinkState = 'opening' | 'open' | 'refused' | 'unreachable' | 'timed-out' | 'closed';
-
-/** What the links of one originator share. */
-export interface LinkContext {
-  localAddress: string;
-  schedule: Schedule;
-  tap: Tap;
+/** What the cyclic links of a controller share beside what all links do. */
+export interface CyclicContext extends LinkContext {
+  /** Sends a packet from the cyclic port. */
   send: (packet: Uint8Array, address: string) => void;
-  originatorVendor: number;
-  originatorSerial: number;
-  nextConnectionSerial: () => number;
-  /** Whether the controller's program runs (run/idle header). */
-  run: () => boolean;
+  /** Has packets with this connection id handed to `hear` from now on; the returned function ends that. */
+  route: (connectionId: number, link: CyclicLink) => () => void;
+  name: () => ConnectionName;
 }
 
-export interface LinkCounts {
-  sent: number;
-  received: number;
-  lost: number;
-  timeouts: number;
-  reconnects: number;
-}
+const managerPath = [logical('class', classes.connectionManager), logical('instance', 1)];
 
-/** Pauses between attempts, ms; the last one stays. */
-const pauses = [500, 1000, 2000, 5000];
+const statusPath = [logical('class', classes.identity), logical('instance', 1), logical('attribute', 5)];
+/** How often the status of a device is asked for, ms; it keeps the session awake as well. */
+const probeMs = 1000;
 
-/** The originator's side of one exclusive-owner connection: opens it, keeps it, opens it again after a loss. */
-export class CyclicLink {
-  /** Chosen anew for each opening, so that packets of a lost connection are not taken for the next one. */
-  toOriginatorId = 0;
-  readonly counts: LinkCounts = { sent: 0, received: 0, lost: 0, timeouts: 0, reconnects: 0 };
-  readonly intervals = new Intervals();
-  readonly feedback: Uint8Array;
-  readonly command: Uint8Array;
-  state: LinkState = 'opening';
-  reason: Finding | undefined;
-  /** `performance.now()` of the last good packet. */
-  heardAt: number | undefined;
-
-  private codec: Codec;
+/** A class 1 connection as its originator: exclusive owner, input only or listen only, point-to-point or multicast. */
+export class CyclicLink extends RunningLink {
   private client: ExplicitClient | undefined;
-  private toTargetId = 0;
   private name: ConnectionName | undefined;
+  private packet: OutgoingPacket | undefined;
   private stopSending: (() => void) | undefined;
-  private packetSequence = 0;
-  private dataSequence = 0;
+  private stopHearing: (() => void) | undefined;
+  private group: Socket | undefined;
   private lastSequence: number | undefined;
+  private lastData: number | undefined;
   private watchFrom = 0;
   private silenceLimitMs = 0;
-  private attempt = 0;
-  private wasOpen = false;
-  private ended = false;
-  private retry: NodeJS.Timeout | undefined;
+  private asking = false;
 
   constructor(
-    readonly device: Device,
-    readonly link: Link,
-    private readonly context: LinkContext,
+    ends: LinkEnds,
+    private readonly cyclic: CyclicContext,
   ) {
-    this.feedback = new Uint8Array(link.feedback.size);
-    this.command = new Uint8Array(link.command.size);
-    this.codec = codecOf(link.command);
+    super(ends, cyclic);
   }
 
-  private get address(): string {
-    return benchAddress(this.device.address);
-  }
-
-  start(): void {
-    void this.openOnce();
-  }
-
-  /** Takes over another layout of the command image; bytes and connection stay. */
-  relayout(link: Link): void {
-    this.codec = codecOf(link.command);
-  }
-
-  /** Puts what a person typed into the command image. Throws when it does not fit or the link is not open. */
-  write(fieldId: string, typed: string): void {
-    if (this.state !== 'open') throw new Problem('bench.noOpenLink', { device: this.device.name });
-    const index = this.codec.signals.findIndex((s) => s.id === fieldId);
-    if (index < 0) throw new Problem('edit.unknown', { what: 'field', id: fieldId });
-    const view = new DataView(this.command.buffer);
-    this.codec.decode(view);
-    this.codec.setTyped(index, typed);
-    this.codec.encode(view);
-  }
-
-  /** One packet for this connection has come. */
+  /** One packet for this connection has come. A hot path: no allocation beyond its head. */
   hear(message: Uint8Array, now: number): void {
     if (this.state !== 'open' && this.state !== 'opening') return;
-    try {
-      const packet = decodeIoPacket(message, false);
-      if (packet.data.length !== this.feedback.length) return;
-      if (this.lastSequence !== undefined) {
-        if (!isNewer(packet.packetSequence, this.lastSequence)) return;
-        this.counts.lost += ((packet.packetSequence - this.lastSequence) >>> 0) - 1;
+    const packet = readPacket(message, this.link.feedbackFormat, this.feedback.length);
+    if (!packet) return;
+    if (this.lastSequence !== undefined) {
+      if (!isNewer(packet.packetSequence, this.lastSequence)) {
+        if (packet.packetSequence === this.lastSequence) this.counts.doubled += 1;
+        else this.counts.late += 1;
+        return;
       }
-      this.lastSequence = packet.packetSequence;
-      if (this.heardAt !== undefined) this.intervals.add(now - this.heardAt);
-      this.heardAt = now;
-      this.watchFrom = now;
-      this.counts.received += 1;
-      this.feedback.set(packet.data);
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
+      this.counts.lost += ((packet.packetSequence - this.lastSequence) >>> 0) - 1;
     }
+    this.lastSequence = packet.packetSequence;
+    const fresh = packet.dataSequence !== this.lastData;
+    this.lastData = packet.dataSequence;
+    this.watchFrom = now;
+    this.take(message.subarray(packet.dataFrom), 0, now, fresh);
   }
 
-  /** Gives the connection up when nothing came for too long; called by the originator's watch. */
   watch(now: number): void {
-    if (this.state !== 'open' || now - this.watchFrom <= this.silenceLimitMs) return;
-    this.counts.timeouts += 1;
-    const facts = { device: this.device.name, waitedMs: Math.round(now - this.watchFrom) };
-    this.lose('timed-out', finding('link.silent', 'error', { device: this.device.id }, facts));
+    if (this.state === 'open' && now - this.watchFrom > this.silenceLimitMs)
+      this.silent(now - this.watchFrom);
   }
 
-  /** Closes the connection with Forward_Close and ends. */
-  async stop(): Promise<void> {
-    this.ended = true;
-    clearTimeout(this.retry);
+  protected async open(): Promise<void> {
+    const { cyclic, device, link } = this;
+    const client = await ExplicitClient.open({ ...this.ends, tap: cyclic.tap, reach: cyclic.reach });
+    this.client = client;
+    if (this.ended) {
+      await client.close();
+      return;
+    }
+    // Chosen anew each time, so that packets of a lost connection are not taken for the next one.
+    const wantedId = randomInt(1, 0x7fff_ffff);
+    this.name = cyclic.name();
+    this.lastSequence = undefined;
+    this.lastData = undefined;
+    // The first packet may come before the answer has been read.
+    this.stopHearing = cyclic.route(wantedId, this);
+    const { large, body } = openRequest(device, link, this.name, wantedId);
+    const answer = await client.request({
+      service: large ? services.largeForwardOpen : services.forwardOpen,
+      path: managerPath,
+      data: large ? encode(largeForwardOpen, body) : encode(forwardOpen, body),
+    });
+    if (this.ended) return;
+    if (answer.status !== generalStatus.success) {
+      this.lose('refused', refusalFinding(device, link, answer));
+      return;
+    }
+    const opened = decode(forwardOpened, answer.data, 'answer to Forward_Open');
+    if (opened.toOriginatorId !== wantedId) {
+      this.stopHearing();
+      this.stopHearing = cyclic.route(opened.toOriginatorId, this);
+    }
+    const socket = enip.itemOf(answer.items, enip.itemTypes.socketToOriginator);
+    if (socket && link.toController === 'multicast') await this.join(socket);
+    if (this.ended) return;
+    this.keep(opened.toTargetId, opened.toTargetApi / 1000, opened.toOriginatorApi / 1000);
+  }
+
+  protected async release(farewell: boolean): Promise<void> {
     this.stopSending?.();
-    const { client, name } = this;
-    const open = this.state === 'open';
-    this.state = 'closed';
+    this.stopHearing?.();
+    this.stopSending = this.stopHearing = undefined;
+    const { client, name, group } = this;
+    this.client = this.group = undefined;
+    if (group) await closeUdp(group);
     // The TCP session is only needed to open and to close: cyclic data goes on without it, as the standard has it.
     if (!client || client.closed) return;
-    if (open && name) {
-      const body = {
-        priorityTick: 3,
-        timeoutTicks: 250,
-        ...name,
-        path: connectionPath(this.device, this.link),
-      };
+    if (farewell && name) {
+      const path = connectionPath(this.device, this.link);
+      const body = { priorityTick: 3, timeoutTicks: 250, ...name, path };
       const request = { service: services.forwardClose, path: managerPath, data: encode(forwardClose, body) };
       // A device that has gone meanwhile cannot answer; the connection then ends by its own timeout.
       await client.request(request).catch(() => undefined);
@@ -171,104 +140,56 @@ export class CyclicLink {
     await client.close();
   }
 
-  private async openOnce(): Promise<void> {
-    this.state = 'opening';
-    const { context, device } = this;
-    try {
-      this.client = await ExplicitClient.open({
-        localAddress: context.localAddress,
-        address: this.address,
-        tap: context.tap,
-      });
-      if (this.ended) {
-        await this.client.close();
-        return;
-      }
-      this.toOriginatorId = randomInt(1, 0x7fff_ffff);
-      this.name = {
-        connectionSerial: context.nextConnectionSerial(),
-        originatorVendor: context.originatorVendor,
-        originatorSerial: context.originatorSerial,
-      };
-      this.lastSequence = undefined;
-      this.heardAt = undefined;
-      const { large, body } = openRequest(device, this.link, this.name, this.toOriginatorId);
-      const answer = await this.client.request({
-        service: large ? services.largeForwardOpen : services.forwardOpen,
-        path: managerPath,
-        data: large ? encode(largeForwardOpen, body) : encode(forwardOpen, body),
-      });
-      if (this.ended) return;
-      if (answer.status !== generalStatus.success) {
-        this.lose('refused', refusalFinding(device, this.link, answer));
-        return;
-      }
-      const opened = decode(forwardOpened, answer.data, 'answer to Forward_Open');
-      this.keep(opened.toTargetId, opened.toTargetApi / 1000, opened.toOriginatorApi / 1000);
-    } catch (error) {
-      if (this.ended) return;
-      const facts = { device: device.name, address: this.address, reason: plainReason(error) };
-      this.lose('unreachable', finding('link.unreachable', 'error', { device: device.id }, facts));
-    }
+  /** Listens to the multicast group that the device has named. */
+  private async join(item: Uint8Array): Promise<void> {
+    const { address, port } = decode(enip.socketAddress, item, 'socket address item');
+    const group = udpSocket(true);
+    const dotted = enip.dottedAddress(address);
+    group.on('message', (message, from) => {
+      // Other devices may use the same group.
+      if (from.address !== this.ends.address) return;
+      this.cyclic.tap.udp(from, { address: dotted, port }, message);
+      this.hear(message, performance.now());
+    });
+    await bindUdp(group, port || enip.ioPort, dotted);
+    group.addMembership(dotted, this.ends.localAddress);
+    this.group = group;
   }
 
   private keep(toTargetId: number, sendMs: number, hearMs: number): void {
-    if (this.wasOpen) this.counts.reconnects += 1;
-    this.wasOpen = true;
-    this.attempt = 0;
-    this.state = 'open';
-    this.reason = undefined;
-    this.toTargetId = toTargetId;
-    this.silenceLimitMs = hearMs * this.link.timeoutMultiplier;
+    const { link } = this;
+    const format: RealTimeFormat = link.connection === 'exclusive-owner' ? link.commandFormat : 'heartbeat';
+    this.packet = new OutgoingPacket(toTargetId, format, this.command.length);
+    this.silenceLimitMs = hearMs * link.timeoutMultiplier;
     this.watchFrom = performance.now();
+    this.stands(hearMs);
     this.sendCommand();
-    this.stopSending = this.context.schedule.every(sendMs, () => this.sendCommand());
+    const stops = [
+      this.context.schedule.every(sendMs, () => this.sendCommand()),
+      this.context.schedule.every(probeMs, () => void this.ask()),
+    ];
+    this.stopSending = () => stops.forEach((stop) => stop());
+  }
+
+  /** Asks for the status word of the device beside the cyclic data: how it is, and how quickly it answers. */
+  private async ask(): Promise<void> {
+    const { client } = this;
+    if (!client || client.closed || this.asking) return;
+    this.asking = true;
+    const from = performance.now();
+    const answer = await client
+      .request({ service: services.getAttributeSingle, path: statusPath, data: new Uint8Array() })
+      .catch(() => undefined);
+    this.asking = false;
+    this.probe = {
+      answerMs: answer ? performance.now() - from : null,
+      identityStatus: answer?.status === 0 ? decode(u16, answer.data, 'identity status') : null,
+      refusal: answer && answer.status !== 0 ? answer.status : null,
+    };
   }
 
   private sendCommand(): void {
-    this.packetSequence = (this.packetSequence + 1) >>> 0;
-    this.dataSequence = (this.dataSequence + 1) & 0xffff;
-    const packet = encodeIoPacket({
-      connectionId: this.toTargetId,
-      packetSequence: this.packetSequence,
-      dataSequence: this.dataSequence,
-      run: this.context.run(),
-      data: this.command,
-    });
-    this.context.send(packet, this.address);
+    this.cyclic.send(this.packet!.next(this.command, this.context.run()), this.ends.address);
     this.counts.sent += 1;
   }
-
-  private lose(state: LinkState, reason: Finding): void {
-    this.stopSending?.();
-    this.stopSending = undefined;
-    this.state = state;
-    this.reason = reason;
-    // What was commanded before a loss must not start a machine again when the link is back.
-    this.command.fill(0);
-    const client = this.client;
-    this.client = undefined;
-    void client?.close();
-    clearTimeout(this.retry);
-    const pause = pauses[Math.min(this.attempt, pauses.length - 1)]!;
-    this.attempt += 1;
-    this.retry = setTimeout(() => {
-      if (!this.ended) void this.openOnce();
-    }, pause);
-  }
-}
-
-const managerPath = [logical('class', classes.connectionManager), logical('instance', 1)];
-
-/** Fields past the end of their image cannot be written; a finding of the design points at them. */
-function plainReason(error: unknown): string {
-  const code = (error as NodeJS.ErrnoException).code;
-  const known: Record<string, string> = {
-    ECONNREFUSED: 'nothing listens there',
-    EHOSTUNREACH: 'there is no way to it',
-    ETIMEDOUT: 'it does not answer',
-    ECONNRESET: 'it broke the connection off',
-    EADDRNOTAVAIL: 'the controller’s bench address cannot be used',
-  };
-  return (code && known[code]) ?? (error as Error).message.replace(/\.$/, '');
 }

@@ -1,74 +1,83 @@
-import { connect, type Socket } from 'node:net';
 import {
+  class3,
+  classes,
   decode,
   decodeResponse,
   encapsulation as enip,
   encode,
+  encodePath,
   encodeRequest,
+  forwardClose,
+  forwardOpen,
+  forwardOpened,
+  logical,
+  multiplierCode,
+  services,
+  statusText,
   type RouterRequest,
   type RouterResponse,
 } from '@fadenkreuz/core/cip';
-import type { Tap, TcpTap } from '../capture/tap.js';
-import { requireLoopback } from '../loopback.js';
+import type { Tap } from '../capture/tap.js';
+import type { Reach } from '../wire/reach.js';
+import { StreamClient } from '../wire/streamClient.js';
+import type { ConnectionName } from './openRequest.js';
 
 export interface ExplicitClientOptions {
-  localAddress: string;
   address: string;
-  tap: Tap;
+  localAddress?: string | undefined;
+  tap?: Tap | undefined;
+  reach?: Reach | undefined;
 }
 
 /** How long an answer may take before the request counts as lost. */
 export const answerLimitMs = 2000;
 
-interface Waiting {
-  resolve: (frame: enip.EncapsulationFrame) => void;
-  reject: (error: Error) => void;
-  timer: NodeJS.Timeout;
+/** An answer with the items that came beside it, such as a multicast address. */
+export interface ExplicitResponse extends RouterResponse {
+  items: enip.Item[];
+}
+
+/** A class 3 connection as the originator keeps it. */
+interface Connected {
+  name: ConnectionName;
+  toTargetId: number;
+  sequence: number;
 }
 
 const { commands, itemTypes } = enip;
+const managerPath = [logical('class', classes.connectionManager), logical('instance', 1)];
+const routerPath = encodePath([logical('class', classes.messageRouter), logical('instance', 1)]);
+const none = new Uint8Array();
 
-/** An encapsulation session with a target: registers, sends unconnected requests, unregisters (CIP Vol. 2, 2-3). */
+/** Keys above all contexts: answers over a connection are found by their sequence count. */
+const connectedKey = 0x1_0000_0000;
+
+function keyOf(frame: enip.EncapsulationFrame): number {
+  const view = new DataView(frame.context.buffer, frame.context.byteOffset, 8);
+  if (frame.command !== commands.sendUnitData) return view.getUint32(0, true);
+  // Connected address item (8 bytes), then type, length and sequence count of the data item.
+  const { data } = frame;
+  return data.length < 22 ? -1 : connectedKey + (data[20]! | (data[21]! << 8));
+}
+
+/** An encapsulation session with a target: registers, asks unconnected or over a class 3 connection (CIP Vol. 2, 2-3). */
 export class ExplicitClient {
-  private held: Uint8Array = new Uint8Array();
-  private readonly waiting = new Map<string, Waiting>();
   private session = 0;
   private lastContext = 0;
-  /** The socket has gone; requests are refused. */
-  closed = false;
+  private connected: Connected | undefined;
 
-  private constructor(
-    private readonly socket: Socket,
-    private readonly tap: TcpTap,
-  ) {
-    socket.setNoDelay(true);
-    socket.on('data', (data) => this.take(data));
-    let reason = 'the device ended the TCP connection';
-    socket.on('error', (error: NodeJS.ErrnoException) => (reason = error.code ?? error.message));
-    socket.on('close', () => {
-      this.closed = true;
-      this.tap.closed();
-      this.failAll(reason);
-    });
-  }
+  private constructor(private readonly stream: StreamClient<enip.EncapsulationFrame>) {}
 
   /** Connects and registers a session. Throws the socket's error, or an Error that names the refused step. */
-  static async open({ localAddress, address, tap }: ExplicitClientOptions): Promise<ExplicitClient> {
-    requireLoopback(address);
-    const socket = connect({ host: address, port: enip.explicitPort, localAddress });
-    await new Promise<void>((resolve, reject) => {
-      const timer = setTimeout(
-        () => reject(new Error(`no answer within ${answerLimitMs} ms`)),
-        answerLimitMs,
-      );
-      socket.once('connect', () => (clearTimeout(timer), resolve()));
-      socket.once('error', (error) => (clearTimeout(timer), reject(error)));
-    }).catch((error: unknown) => {
-      socket.destroy();
-      throw error;
+  static async open(options: ExplicitClientOptions): Promise<ExplicitClient> {
+    const stream = await StreamClient.open({
+      ...options,
+      port: enip.explicitPort,
+      answerLimitMs,
+      take: enip.takeFrame,
+      keyOf,
     });
-    const local = { address: localAddress, port: socket.localPort ?? 0 };
-    const client = new ExplicitClient(socket, tap.tcp(local, { address, port: enip.explicitPort }));
+    const client = new ExplicitClient(stream);
     const body = encode(enip.registerSession, { version: 1, options: 0 });
     const answer = await client.ask(enip.request(commands.registerSession, 0, body));
     if (answer.status !== 0)
@@ -77,76 +86,110 @@ export class ExplicitClient {
     return client;
   }
 
+  /** The socket has gone; requests are refused. */
+  get closed(): boolean {
+    return this.stream.closed;
+  }
+
   /** Sends one unconnected request (SendRRData) and waits for its answer. Throws on silence and on a closed session. */
-  async request(request: RouterRequest): Promise<RouterResponse> {
+  async request(request: RouterRequest): Promise<ExplicitResponse> {
     const body = encode(enip.rrData, {
       interfaceHandle: 0,
       timeout: 0,
       items: [
-        { type: itemTypes.nullAddress, data: new Uint8Array() },
+        { type: itemTypes.nullAddress, data: none },
         { type: itemTypes.unconnectedData, data: encodeRequest(request) },
       ],
     });
     const answer = await this.ask(enip.request(commands.sendRRData, this.session, body));
-    if (answer.status !== 0) throw new Error(`encapsulation status ${answer.status}`);
-    const items = decode(enip.rrData, answer.data, 'SendRRData answer').items;
-    return decodeResponse(enip.itemOf(items, itemTypes.unconnectedData) ?? new Uint8Array());
+    return responseIn(answer, itemTypes.unconnectedData, 0);
   }
 
-  /** Unregisters and closes. */
+  /** Opens a class 3 connection to the Message Router; `rpiUs` × 4 is how long the device waits for a request. */
+  async connect(name: ConnectionName, rpiUs: number): Promise<void> {
+    const direction = {
+      type: 'point-to-point' as const,
+      priority: 0,
+      variable: true,
+      redundantOwner: false,
+      size: 504,
+    };
+    const answer = await this.request({
+      service: services.forwardOpen,
+      path: managerPath,
+      data: encode(forwardOpen, {
+        priorityTick: 3,
+        timeoutTicks: 250,
+        toTargetId: 0,
+        toOriginatorId: name.connectionSerial + 1,
+        ...name,
+        timeoutMultiplier: multiplierCode(4),
+        reserved: new Uint8Array(3),
+        toTargetRpi: rpiUs,
+        toTarget: direction,
+        toOriginatorRpi: rpiUs,
+        toOriginator: direction,
+        transport: class3,
+        path: routerPath,
+      }),
+    });
+    if (answer.status !== 0)
+      throw new Error(
+        `the connection for requests was refused: ${statusText(answer.status, answer.extended).means}`,
+      );
+    const { toTargetId } = decode(forwardOpened, answer.data, 'answer to Forward_Open');
+    this.connected = { name, toTargetId, sequence: 0 };
+  }
+
+  /** Sends one request over the class 3 connection, or unconnected while there is none. */
+  async requestConnected(request: RouterRequest): Promise<ExplicitResponse> {
+    const { connected } = this;
+    if (!connected) return this.request(request);
+    connected.sequence = (connected.sequence + 1) & 0xffff;
+    const message = encodeRequest(request);
+    const data = new Uint8Array(2 + message.length);
+    data[0] = connected.sequence & 0xff;
+    data[1] = connected.sequence >> 8;
+    data.set(message, 2);
+    const body = encode(enip.rrData, {
+      interfaceHandle: 0,
+      timeout: 0,
+      items: [
+        { type: itemTypes.connectedAddress, data: encode(enip.connectedAddress, connected.toTargetId) },
+        { type: itemTypes.connectedData, data },
+      ],
+    });
+    const frame = enip.encodeFrame(enip.request(commands.sendUnitData, this.session, body));
+    const answer = await this.stream.ask(connectedKey + connected.sequence, frame);
+    return responseIn(answer, itemTypes.connectedData, 2);
+  }
+
+  /** Closes the class 3 connection, if there is one, unregisters and closes. */
   async close(): Promise<void> {
     if (this.closed) return;
-    this.write(enip.request(commands.unRegisterSession, this.session));
-    this.socket.end();
-    await new Promise<void>((resolve) => {
-      const timer = setTimeout(() => this.socket.destroy(), 200);
-      this.socket.once('close', () => (clearTimeout(timer), resolve()));
-    });
+    const { connected } = this;
+    this.connected = undefined;
+    if (connected) {
+      const body = { priorityTick: 3, timeoutTicks: 250, ...connected.name, path: routerPath };
+      const request = { service: services.forwardClose, path: managerPath, data: encode(forwardClose, body) };
+      // A device that has gone meanwhile cannot answer; the connection then ends by its own timeout.
+      await this.request(request).catch(() => undefined);
+    }
+    this.stream.send(enip.encodeFrame(enip.request(commands.unRegisterSession, this.session)));
+    await this.stream.close();
   }
 
   private ask(frame: enip.EncapsulationFrame): Promise<enip.EncapsulationFrame> {
-    if (this.closed) return Promise.reject(new Error('the session is closed'));
     // The context comes back unchanged and tells which request an answer belongs to.
-    const context = new Uint8Array(8);
-    new DataView(context.buffer).setUint32(0, (this.lastContext += 1), true);
-    return new Promise((resolve, reject) => {
-      const key = context.join();
-      const timer = setTimeout(() => {
-        this.waiting.delete(key);
-        reject(new Error(`no answer within ${answerLimitMs} ms`));
-      }, answerLimitMs);
-      this.waiting.set(key, { resolve, reject, timer });
-      this.write({ ...frame, context });
-    });
-  }
-
-  private write(frame: enip.EncapsulationFrame): void {
+    this.lastContext = (this.lastContext + 1) >>> 0;
     const bytes = enip.encodeFrame(frame);
-    this.tap.sent(bytes);
-    this.socket.write(bytes);
+    new DataView(bytes.buffer, bytes.byteOffset).setUint32(enip.contextAt, this.lastContext, true);
+    return this.stream.ask(this.lastContext, bytes);
   }
+}
 
-  private take(data: Uint8Array): void {
-    this.tap.received(data);
-    this.held = this.held.length ? Buffer.concat([this.held, data]) : data;
-    for (;;) {
-      const { frame, rest } = enip.takeFrame(this.held);
-      this.held = rest;
-      if (!frame) return;
-      const key = frame.context.join();
-      const waiting = this.waiting.get(key);
-      if (!waiting) continue;
-      this.waiting.delete(key);
-      clearTimeout(waiting.timer);
-      waiting.resolve(frame);
-    }
-  }
-
-  private failAll(reason: string): void {
-    for (const { reject, timer } of this.waiting.values()) {
-      clearTimeout(timer);
-      reject(new Error(reason));
-    }
-    this.waiting.clear();
-  }
+function responseIn(answer: enip.EncapsulationFrame, item: number, from: number): ExplicitResponse {
+  if (answer.status !== 0) throw new Error(`encapsulation status ${answer.status}`);
+  const { items } = decode(enip.rrData, answer.data, 'answer');
+  return { ...decodeResponse((enip.itemOf(items, item) ?? none).subarray(from)), items };
 }

@@ -1,7 +1,7 @@
 import type { Device, Finding, Link } from '@fadenkreuz/core';
 import { finding, sizeReading } from '@fadenkreuz/core';
 import {
-  class1Cyclic,
+  class1,
   classes,
   encodePath,
   extendedStatus,
@@ -9,12 +9,11 @@ import {
   logical,
   maxSmallSize,
   multiplierCode,
-  runIdleBytes,
-  sequenceBytes,
   statusText,
   type ForwardOpen,
   type RouterResponse,
   type Segment,
+  wrappedSize,
 } from '@fadenkreuz/core/cip';
 
 export interface ConnectionName {
@@ -28,7 +27,7 @@ const priorityTick = 3;
 const timeoutTicks = 250;
 const scheduled = 2;
 
-/** The path of an exclusive-owner connection: key, configuration, command point, feedback point, data. */
+/** The path of a cyclic connection: key, configuration, command point, feedback point, data. */
 export function connectionPath({ identity }: Device, link: Link): Uint8Array {
   const segments: Segment[] = [
     {
@@ -58,15 +57,16 @@ export function openRequest(
   name: ConnectionName,
   toOriginatorId: number,
 ): { large: boolean; body: ForwardOpen } {
-  const direction = (size: number) => ({
-    type: 'point-to-point' as const,
+  const direction = (size: number, type: 'point-to-point' | 'multicast' = 'point-to-point') => ({
+    type,
     priority: scheduled,
     variable: false,
     redundantOwner: false,
     size,
   });
-  const toTarget = direction(link.command.size + sequenceBytes + runIdleBytes);
-  const toOriginator = direction(link.feedback.size + sequenceBytes);
+  const format = link.connection === 'exclusive-owner' ? link.commandFormat : 'heartbeat';
+  const toTarget = direction(wrappedSize(format, link.command.size));
+  const toOriginator = direction(wrappedSize(link.feedbackFormat, link.feedback.size), link.toController);
   return {
     large: Math.max(toTarget.size, toOriginator.size) > maxSmallSize,
     body: {
@@ -81,7 +81,7 @@ export function openRequest(
       toTarget,
       toOriginatorRpi: link.feedbackRpi,
       toOriginator,
-      transport: class1Cyclic,
+      transport: class1(link.trigger),
       path: connectionPath(device, link),
     },
   };

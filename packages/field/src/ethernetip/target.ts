@@ -1,184 +1,361 @@
-import { randomInt } from 'node:crypto';
-import { createSocket, type Socket as UdpSocket } from 'node:dgram';
-import type { AssemblySpec } from '@fadenkreuz/core/behaviours';
 import type { Identity } from '@fadenkreuz/core';
+import type { NetworkState } from '@fadenkreuz/core/behaviours';
 import {
-  connectionIdOf,
-  decodeIoPacket,
-  decodeRequest,
+  answerMessage,
+  assemblyObject,
+  deviceStates,
   encapsulation as enip,
-  encodeIoPacket,
-  encodeResponse,
+  ethernetLinkObject,
   generalStatus,
+  identityObject,
   identityStatus,
-  isNewer,
-  multiplierOf,
-  operational,
-  Problem,
-  type ForwardOpen,
+  messageRouterObject,
+  startUp,
+  tcpIpInterfaceObject,
+  type Caller,
+  type CipClass,
+  type ConnectionPoint,
+  type IdentityFacts,
+  type LinkCounters,
+  type RealTimeFormat,
+  type TcpIpFacts,
 } from '@fadenkreuz/core/cip';
 import type { Schedule } from '../schedule.js';
-import { bindUdp, closeUdp } from '../udp.js';
-import { ExplicitServer } from './explicitServer.js';
-import { answerRequest, type TargetConnection, type TargetObjects } from './targetObjects.js';
+import type { Cable } from '../wire/cable.js';
+import { bindUdp, closeUdp, udpSocket } from '../wire/udp.js';
+import { Connections, type Connection } from './connections.js';
+import { EncapsulationServer } from './encapsulationServer.js';
+
+/** One assembly of a target with the bytes that it shows or takes. */
+export interface TargetAssembly extends ConnectionPoint {
+  bytes: Uint8Array;
+}
+
+/** What stands behind a target; asked anew each time, so that it may change while the target runs. */
+export interface TargetDevice {
+  identity: () => Identity;
+  serialNumber: number;
+  assemblies: () => readonly TargetAssembly[];
+  /** Classes of its own: parameters, drive objects. */
+  classes: readonly CipClass[];
+  commandFormat: RealTimeFormat;
+  feedbackFormat: RealTimeFormat;
+  /** A device that offers explicit messages only has no cyclic connections. */
+  cyclic: boolean;
+  fault: () => 'none' | 'minor' | 'major';
+  configure: (data: Uint8Array) => void;
+  reset: (type: number) => void;
+}
+
+/** What keeps a target from acting as it should; all absent on a sound one. */
+export interface TargetTrouble {
+  slowMs: number;
+  /** It has no resources for anybody. */
+  busy: boolean;
+  /** The same data again and again. */
+  frozen: boolean;
+  /** Another controller that owns the outputs. */
+  foreignOwner: boolean;
+  /** A second device at the same address. */
+  twin: boolean;
+}
+
+export const soundTarget: TargetTrouble = {
+  slowMs: 0,
+  busy: false,
+  frozen: false,
+  foreignOwner: false,
+  twin: false,
+};
 
 export interface TargetOptions {
   address: string;
-  identity: Identity;
-  serialNumber: number;
-  assemblies: readonly AssemblySpec[];
   schedule: Schedule;
-  /** Configuration data that came with an accepted Forward_Open; empty when it had none. */
-  onConfiguration: (data: Uint8Array) => void;
+  cable: Cable;
+  device: TargetDevice;
 }
 
-interface OpenConnection extends TargetConnection {
-  packetSequence: number;
-  dataSequence: number;
-  lastSequence: number | undefined;
-  /** `performance.now()` after which the connection is given up. */
-  deadline: number;
-  stopSending: () => void;
-}
+const maxConnections = 24;
+/** µs */
+const shortestRpi = 1000;
+const rpiStep = 1000;
+/** The stand-ins count the last 16 bits of their address as the host: enough for their multicast groups to differ. */
+const mask = 0xffff_0000;
+const maxUnconnectedAnswer = 4096;
 
-/** Before the first packet a target waits at least this long (CIP Vol. 1, 3-4.5.2). */
-const firstPacketWaitMs = 10_000;
-
-/**
- * An EtherNet/IP target with one exclusive-owner class 1 connection. The owner of the object reads `command` and
- * writes `feedback`; everything on the wire is done here.
- */
+/** An EtherNet/IP target: sessions, objects and connections. Its owner reads `command` and writes the feedback assemblies. */
 export class Target {
-  private readonly explicit: ExplicitServer;
-  private readonly udp: UdpSocket = createSocket('udp4');
-  private readonly objects: TargetObjects;
-  private connection: OpenConnection | undefined;
+  trouble: TargetTrouble = soundTarget;
+  private readonly server: EncapsulationServer;
+  private readonly connections: Connections;
+  private readonly model: CipClass[];
+  private readonly udp = udpSocket();
+  private readonly heard = { packets: 0, bytes: 0, discards: 0 };
+  private readonly mac: Uint8Array;
+  private tcpIp: TcpIpFacts;
+  private timedOut = false;
   private stopWatch: (() => void) | undefined;
-  /** Bytes by assembly instance. */
-  readonly assemblies = new Map<number, Uint8Array>();
-  /** The controller's program runs, as the last packet said. */
-  run = false;
+  /** Which command assembly was set by explicit messages: over a class 3 connection, or by anybody for good. */
+  private setBy: { over: Connection | undefined; instance: number } | undefined;
 
   constructor(private readonly options: TargetOptions) {
-    for (const { instance, size } of options.assemblies) this.assemblies.set(instance, new Uint8Array(size));
-    this.objects = {
-      identity: () => this.identity(),
-      assemblies: options.assemblies,
-      bytesOf: (instance) => this.assemblies.get(instance),
-      connection: () => this.connection,
-      open: (connection, data) => this.openConnection(connection, data),
-      close: () => this.closeConnection(),
-      newConnectionId: () => randomInt(1, 0x7fff_ffff),
+    const { address, schedule, cable, device } = options;
+    this.mac = macOf(device.serialNumber);
+    const number = enip.addressNumber(address);
+    this.tcpIp = {
+      settings: {
+        address: number,
+        mask: 0xffff_ff00,
+        gateway: 0,
+        nameServer: 0,
+        secondNameServer: 0,
+        domain: '',
+      },
+      startUp: startUp.stored,
+      hostName: '',
+      inactivityTimeout: 120,
+      conflict: undefined,
     };
-    this.explicit = new ExplicitServer({
-      address: options.address,
-      identity: () => this.identity(),
-      route: (message, from) => this.route(message, from),
+    this.connections = new Connections({
+      address,
+      mask,
+      schedule,
+      cable,
+      udp: this.udp,
+      facts: () => this.facts(),
+      bytesOf: (instance) => this.assemblyOf(instance)?.bytes,
+      frozen: () => this.trouble.frozen,
+      message: (message, caller) => answerMessage(this.model, message, caller),
+      onOpened: (connection) => {
+        if (connection.kind === 'explicit') return;
+        this.timedOut = false;
+        if (connection.kind === 'exclusive-owner') this.setBy = undefined;
+        device.configure(connection.opening.configuration);
+      },
+      onEnded: (connection, why) => {
+        if (why === 'timed-out' && connection.kind !== 'explicit') this.timedOut = true;
+        if (this.setBy?.over === connection) this.setBy = undefined;
+      },
     });
-    this.udp.on('message', (message) => this.hear(message));
+    this.model = [
+      identityObject(
+        () => this.identity(),
+        (type) => setImmediate(() => device.reset(type)),
+      ),
+      messageRouterObject(() => this.model, {
+        most: maxConnections,
+        active: () => this.connections.open.size,
+      }),
+      assemblyObject(() => this.assemblies()),
+      this.connections.object(),
+      tcpIpInterfaceObject(
+        () => ({ ...this.tcpIp, conflict: this.trouble.twin ? twinMac(this.mac) : undefined }),
+        (part) => (this.tcpIp = { ...this.tcpIp, ...part }),
+      ),
+      ethernetLinkObject(() => ({ mac: this.mac, linkUp: !cable.pulled, counters: this.counters() })),
+      ...device.classes,
+    ];
+    this.server = new EncapsulationServer({
+      address,
+      cable,
+      slowMs: () => this.trouble.slowMs,
+      inactivityTimeout: () => this.tcpIp.inactivityTimeout,
+      identities: () => {
+        const own = this.identity();
+        return this.trouble.twin ? [own, { ...own, serialNumber: (own.serialNumber ^ 0x5a5a) >>> 0 }] : [own];
+      },
+      unconnected: (message, { from }) => {
+        const answer = this.answer(message, { from, maxAnswer: maxUnconnectedAnswer });
+        return { message: answer, items: this.connections.itemsFor(answer) };
+      },
+      connected: (id, message, { from }) => {
+        const connection = this.connections.connectionOf(id);
+        if (connection?.kind !== 'explicit') return undefined;
+        this.connections.heardExplicit(connection);
+        const maxAnswer = connection.request.toOriginator.size - 2;
+        return {
+          message: this.answer(message, { from, connection: id, maxAnswer }),
+          toOriginatorId: connection.toOriginatorId,
+        };
+      },
+    });
+    this.udp.on('message', (message) => cable.carry('in', message, (packet) => this.hear(packet)));
   }
 
   async open(): Promise<void> {
-    await this.explicit.open();
+    await this.server.open();
     await bindUdp(this.udp, enip.ioPort, this.options.address);
-    this.stopWatch = this.options.schedule.every(5, (now) => {
-      if (this.connection && now > this.connection.deadline) this.closeConnection();
-    });
+    this.udp.setMulticastInterface(this.options.address);
+    this.stopWatch = this.options.schedule.every(5, (now) => this.connections.watch(now));
   }
 
   async close(): Promise<void> {
     this.stopWatch?.();
-    this.closeConnection();
-    await Promise.all([this.explicit.close(), closeUdp(this.udp)]);
+    this.connections.dropAll();
+    await Promise.all([this.server.close(), closeUdp(this.udp)]);
   }
 
-  /** The command image; undefined while no controller owns the outputs. */
-  get command(): Uint8Array | undefined {
-    const spec = this.options.assemblies.find((a) => a.use === 'command');
-    return this.connection && spec && this.connection.lastSequence !== undefined
-      ? this.assemblies.get(spec.instance)
-      : undefined;
+  /** The command assembly that is in use; undefined while no controller owns the outputs. */
+  get command(): TargetAssembly | undefined {
+    const { owner } = this.connections;
+    if (owner) return owner.lastSequence === undefined ? undefined : this.ownedAssembly();
+    return this.setBy && this.assemblyOf(this.setBy.instance);
   }
 
-  private identity() {
-    const status = this.connection
-      ? identityStatus.owned | identityStatus.connectionRuns
-      : identityStatus.noConnection;
-    return { ...this.options.identity, serialNumber: this.options.serialNumber, status, state: operational };
+  /** The controller's program runs, as its last packet said; who sets outputs by explicit messages always runs. */
+  get run(): boolean {
+    return this.connections.owner?.run ?? this.setBy !== undefined;
   }
 
-  private route(message: Uint8Array, from: string): Uint8Array {
-    const service = message[0] ?? 0;
-    try {
-      return encodeResponse(answerRequest(this.objects, decodeRequest(message), from));
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      // A request that is cut short is answered, not dropped: the originator must not wait for a timeout.
-      return encodeResponse({
-        service,
-        status: generalStatus.notEnoughData,
-        extended: [],
-        data: new Uint8Array(),
-      });
-    }
-  }
-
-  private openConnection(wanted: TargetConnection, configuration: Uint8Array): void {
-    this.options.onConfiguration(configuration);
-    const connection: OpenConnection = {
-      ...wanted,
-      packetSequence: 0,
-      dataSequence: 0,
-      lastSequence: undefined,
-      deadline: performance.now() + Math.max(firstPacketWaitMs, timeoutOf(wanted.request)),
-      stopSending: this.options.schedule.every(wanted.request.toOriginatorRpi / 1000, () =>
-        this.send(connection),
-      ),
+  /** What its lights show of the network. */
+  get network(): Pick<NetworkState, 'connections' | 'timedOut' | 'conflict' | 'linkUp' | 'run'> {
+    return {
+      connections: [...this.connections.open].filter((c) => c.kind !== 'explicit').length,
+      timedOut: this.timedOut,
+      conflict: this.trouble.twin,
+      linkUp: !this.options.cable.pulled,
+      run: this.run,
     };
-    this.connection = connection;
-    setImmediate(() => this.send(connection));
   }
 
-  private closeConnection(): void {
-    this.connection?.stopSending();
-    this.connection = undefined;
-    this.run = false;
+  /** What a station address server would tell it; also what is set over the network. */
+  get address(): TcpIpFacts {
+    return this.tcpIp;
   }
 
-  private send(connection: OpenConnection): void {
-    if (this.connection !== connection) return;
-    connection.packetSequence = (connection.packetSequence + 1) >>> 0;
-    connection.dataSequence = (connection.dataSequence + 1) & 0xffff;
-    const packet = encodeIoPacket({
-      connectionId: connection.toOriginatorId,
-      packetSequence: connection.packetSequence,
-      dataSequence: connection.dataSequence,
-      run: undefined,
-      data: this.assemblies.get(connection.feedback.instance)!,
+  /** The data of the feedback assemblies may have changed. */
+  changed(now: number): void {
+    for (const { use, instance } of this.options.device.assemblies())
+      if (use === 'feedback') this.connections.changed(instance, now);
+  }
+
+  /** Ends everything that stands, as a device does whose power comes back. */
+  restart(): void {
+    this.connections.dropAll();
+    this.server.endAll();
+    this.setBy = undefined;
+    this.timedOut = false;
+  }
+
+  /** Ends the cyclic connections without a word: what another owner or another layout does to them. */
+  dropConnections(): void {
+    this.connections.dropAll();
+  }
+
+  /** Ends TCP conversations with a reset: two devices at one address answer each other's packets with it. */
+  disturbSessions(): void {
+    this.server.endAll();
+  }
+
+  private answer(message: Uint8Array, caller: Caller): Uint8Array {
+    if (this.trouble.busy)
+      return Uint8Array.of((message[0] ?? 0) | 0x80, 0, generalStatus.resourceUnavailable, 0);
+    return answerMessage(this.model, message, caller);
+  }
+
+  private facts() {
+    const { device } = this.options;
+    const { identity, commandFormat, feedbackFormat } = device;
+    // A foreign owner holds the outputs: to everybody else they are taken.
+    const points = device.cyclic ? device.assemblies() : [];
+    return {
+      identity: identity(),
+      points,
+      commandFormat,
+      feedbackFormat,
+      shortestRpi,
+      rpiStep,
+      maxConnections,
+      ownedByOther: this.trouble.foreignOwner,
+    };
+  }
+
+  private identity(): IdentityFacts {
+    const { device } = this.options;
+    const { owner } = this.connections;
+    const fault = device.fault();
+    const standing = [...this.connections.open].some((c) => c.kind !== 'explicit');
+    const link = !standing
+      ? this.timedOut
+        ? identityStatus.timedOut
+        : identityStatus.noConnection
+      : owner && !owner.run
+        ? identityStatus.connectionIdle
+        : identityStatus.connectionRuns;
+    const faults = {
+      none: 0,
+      minor: identityStatus.minorRecoverable,
+      major: identityStatus.majorRecoverable,
+    };
+    return {
+      ...device.identity(),
+      serialNumber: device.serialNumber,
+      status: (owner || this.trouble.foreignOwner ? identityStatus.owned : 0) | link | faults[fault],
+      state: fault === 'none' ? deviceStates.operational : deviceStates.recoverableFault,
+    };
+  }
+
+  private assemblies() {
+    return this.options.device.assemblies().flatMap(({ instance, use, bytes }) => {
+      if (use === 'input-only' || use === 'listen-only') return [];
+      const set =
+        use === 'feedback'
+          ? undefined
+          : (data: Uint8Array, caller: Caller) => this.setAssembly({ use, instance, bytes }, data, caller);
+      return [{ instance, bytes: () => bytes, ...(set ? { set } : {}) }];
     });
-    this.udp.send(packet, enip.ioPort, connection.originator);
+  }
+
+  private setAssembly(
+    { use, instance, bytes }: Pick<TargetAssembly, 'use' | 'instance' | 'bytes'>,
+    data: Uint8Array,
+    caller: Caller,
+  ): number {
+    if (this.connections.owner || this.trouble.foreignOwner) return generalStatus.objectStateConflict;
+    bytes.set(data);
+    if (use === 'configuration') this.options.device.configure(data);
+    else {
+      const over =
+        caller.connection === undefined ? undefined : this.connections.connectionOf(caller.connection);
+      this.setBy = { over, instance };
+    }
+    return generalStatus.success;
+  }
+
+  private assemblyOf(instance: number | undefined): TargetAssembly | undefined {
+    return this.options.device.assemblies().find((a) => a.instance === instance);
+  }
+
+  private ownedAssembly(): TargetAssembly | undefined {
+    return this.assemblyOf(this.connections.owner?.opening.command?.instance);
+  }
+
+  private counters(): LinkCounters {
+    const { packets, bytes, discards } = this.heard;
+    const { sent } = this.connections;
+    return {
+      inPackets: packets,
+      inBytes: bytes,
+      inDiscards: discards,
+      outPackets: sent.packets,
+      outBytes: sent.bytes,
+    };
   }
 
   private hear(message: Uint8Array): void {
-    const { connection } = this;
-    if (!connection || connectionIdOf(message) !== connection.toTargetId) return;
-    const command = this.options.assemblies.find((a) => a.use === 'command')!;
-    try {
-      const packet = decodeIoPacket(message, true);
-      if (packet.data.length !== command.size) return;
-      if (connection.lastSequence !== undefined && !isNewer(packet.packetSequence, connection.lastSequence))
-        return;
-      connection.lastSequence = packet.packetSequence;
-      connection.deadline = performance.now() + timeoutOf(connection.request);
-      this.run = packet.run === true;
-      this.assemblies.get(command.instance)!.set(packet.data);
-    } catch (error) {
-      // A packet that is cut off is no packet of this connection; the watch above notices when none are left.
-      if (!(error instanceof Problem)) throw error;
-    }
+    this.heard.packets += 1;
+    this.heard.bytes += message.length;
+    if (!this.connections.hear(message, this.ownedAssembly()?.bytes, performance.now()))
+      this.heard.discards += 1;
   }
 }
 
-/** How long a target waits for the next packet, ms. */
-const timeoutOf = (request: ForwardOpen): number =>
-  (request.toTargetRpi / 1000) * multiplierOf(request.timeoutMultiplier);
+/** A locally administered MAC address of its own (IEEE 802: second bit of the first byte). */
+const macOf = (serial: number): Uint8Array =>
+  Uint8Array.of(2, 0xfa, serial >>> 24, (serial >>> 16) & 0xff, (serial >>> 8) & 0xff, serial & 0xff);
+
+function twinMac(mac: Uint8Array): Uint8Array {
+  const twin = mac.slice();
+  twin[5] = twin[5]! ^ 0xff;
+  return twin;
+}

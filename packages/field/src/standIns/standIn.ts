@@ -1,12 +1,39 @@
-import { behaviours, type AssemblySpec } from '@fadenkreuz/core/behaviours';
-import { Problem, type Device } from '@fadenkreuz/core';
-import { encapsulation as enip } from '@fadenkreuz/core/cip';
-import { Target } from '../ethernetip/target.js';
-import { benchAddress } from '../loopback.js';
+import { codecOf, faultKey, Problem, type Device, type Fault, type Identity } from '@fadenkreuz/core';
+import {
+  behaviours,
+  moduleStatus,
+  morning,
+  networkStatus,
+  portLight,
+  type AssemblySpec,
+  type Behaviour,
+  type Indicator,
+  type NetworkState,
+  type World,
+} from '@fadenkreuz/core/behaviours';
+import {
+  driveObjects,
+  encapsulation as enip,
+  generalStatus,
+  parameterObject,
+  type CipClass,
+} from '@fadenkreuz/core/cip';
+import { modbusPort } from '@fadenkreuz/core/modbus';
+import { soundTarget, Target, type TargetAssembly } from '../ethernetip/target.js';
+import { ModbusServer } from '../modbus/server.js';
 import type { Schedule } from '../schedule.js';
+import { Cable, soundCable } from '../wire/cable.js';
+import { benchAddress } from '../wire/reach.js';
+import { RegisterMemory } from './registerMemory.js';
+
+/** The machine around all stand-ins of a bench. */
+export interface SharedWorld {
+  now: World;
+}
 
 export interface StandInOptions {
   schedule: Schedule;
+  world?: SharedWorld;
   /** Makes its disturbances repeatable. */
   seed?: number;
   /** Assemblies that differ from those of its kind, for a device that is not what was planned. */
@@ -15,14 +42,29 @@ export interface StandInOptions {
 
 /** Milliseconds between two steps of a behaviour. */
 const stepMs = 10;
+/** Two devices at one address break each other's conversations off about this often, ms. */
+const conflictMs = 1500;
 
-/** A simulated device: a behaviour behind a real EtherNet/IP target on its own loopback address. */
+/** A simulated device: a behaviour behind a real protocol on its own loopback address, with the faults that are struck at it. */
 export class StandIn {
   readonly address: string;
-  private readonly target: Target;
-  private readonly behaviour;
+  /** Where it listens; another than the standard's where that may not be bound. */
+  port: number;
+  private readonly cable: Cable;
+  private readonly target: Target | undefined;
+  private readonly memory: RegisterMemory;
+  private server: ModbusServer | undefined;
+  private readonly behaviour: Behaviour<unknown>;
+  private readonly world: SharedWorld;
+  private readonly seed: number;
   private state: unknown;
-  private readonly feedback: Uint8Array;
+  private assemblies: TargetAssembly[];
+  private readonly faults = new Map<string, Fault>();
+  private identity: Identity;
+  private powered = true;
+  private offUntil = 0;
+  private conflictAt = 0;
+  private commandedAt = -Infinity;
   private stopSteps: (() => void) | undefined;
 
   /** Throws `standIn.none` for a device without a behaviour. */
@@ -32,66 +74,343 @@ export class StandIn {
   ) {
     if (!device.standIn) throw new Problem('standIn.none', { device: device.name });
     this.behaviour = behaviours[device.standIn];
+    this.identity = this.behaviour.identity;
     this.address = benchAddress(device.address);
-    const seed = options.seed ?? seedOf(device.id);
-    this.state = this.behaviour.start(seed);
-    this.target = new Target({
-      address: this.address,
-      identity: this.behaviour.identity,
-      serialNumber: seed,
-      assemblies: this.assemblies,
-      schedule: options.schedule,
-      onConfiguration: (data) => (this.state = this.behaviour.configure(this.state, data)),
+    this.world = options.world ?? { now: morning };
+    this.seed = options.seed ?? seedOf(device.id);
+    this.state = this.behaviour.start(this.seed);
+    this.cable = new Cable(this.seed);
+    this.assemblies = (options.assemblies ?? this.behaviour.assemblies).map(withBytes);
+    this.memory = new RegisterMemory({
+      specs: () => this.specs,
+      bytesOf: (instance) => this.assemblies.find((a) => a.instance === instance)!.bytes,
+      identity: () => this.identity,
+      onWrite: (spec) => this.written(spec),
     });
-    const { instance } = this.assemblies.find((a) => a.use === 'feedback')!;
-    this.feedback = this.target.assemblies.get(instance)!;
+    const { reached } = this.behaviour;
+    if (reached.protocol === 'ethernet-ip') {
+      this.port = enip.explicitPort;
+      this.target = new Target({
+        address: this.address,
+        schedule: options.schedule,
+        cable: this.cable,
+        device: {
+          identity: () => this.identity,
+          serialNumber: this.seed,
+          assemblies: () => this.assemblies,
+          classes: this.classes(),
+          commandFormat: reached.commandFormat,
+          feedbackFormat: reached.feedbackFormat,
+          cyclic: reached.cyclic,
+          fault: () => faultOf[this.behaviour.health(this.state)],
+          configure: (data) => this.configure(data),
+          reset: () => this.restart(),
+        },
+      });
+    } else {
+      this.port = modbusPort;
+    }
   }
 
-  get assemblies(): readonly AssemblySpec[] {
-    return this.options.assemblies ?? this.behaviour.assemblies;
+  /** What it offers at this moment; its own truth. */
+  get specs(): readonly AssemblySpec[] {
+    const specs = this.options.assemblies ?? this.behaviour.assemblies;
+    return specs.map((spec) => ({
+      ...spec,
+      size: this.assemblies.find((a) => a.instance === spec.instance)?.size ?? spec.size,
+    }));
+  }
+
+  get protocol(): 'ethernet-ip' | 'modbus-tcp' {
+    return this.behaviour.reached.protocol;
   }
 
   /** What an observer at the machine would see; for tests and for the command line. */
-  get world(): unknown {
+  get seen(): unknown {
     return this.state;
+  }
+
+  /** Its lights. */
+  get indicators(): Indicator[] {
+    const network: NetworkState = {
+      connections: 0,
+      timedOut: false,
+      conflict: false,
+      linkUp: !this.cable.pulled,
+      run: true,
+      ...this.target?.network,
+      powered: this.powered,
+      majorRevision: this.identity.majorRevision,
+      minorRevision: this.identity.minorRevision,
+    };
+    const health = this.behaviour.health(this.state);
+    const module = (this.powered && this.behaviour.moduleLight?.(this.state, network)) || undefined;
+    return [
+      health === 'good' && module ? module : moduleStatus(health, network),
+      // The network light of the standard belongs to EtherNet/IP.
+      ...(this.target ? [networkStatus(network)] : []),
+      portLight(network),
+      ...(this.behaviour.lights?.(this.state, network) ?? []),
+    ];
+  }
+
+  get struck(): Fault[] {
+    return [...this.faults.values()];
   }
 
   /** Binds the protocol's ports and begins to act. Throws `standIn.cannotBind`. */
   async open(): Promise<void> {
     try {
-      await this.target.open();
+      if (this.target) await this.target.open();
+      else await this.serveModbus();
     } catch (cause) {
-      const port = (cause as { port?: number }).port ?? enip.explicitPort;
-      const facts = {
-        device: this.device.name,
-        address: this.address,
-        port,
-        reason: (cause as Error).message,
-      };
-      await this.target.close();
+      const { message, port = this.port } = cause as Error & { port?: number };
+      const facts = { device: this.device.name, address: this.address, port, reason: message };
+      await this.target?.close();
       throw new Problem('standIn.cannotBind', facts, { cause });
     }
     let last = performance.now();
-    this.behaviourFeedback();
+    this.showFeedback(last);
     this.stopSteps = this.options.schedule.every(stepMs, (now) => {
-      const { command, run } = this.target;
-      this.state = this.behaviour.step(this.state, { elapsedMs: now - last, command, run });
+      this.step(now, now - last);
       last = now;
-      this.behaviourFeedback();
     });
   }
 
   async close(): Promise<void> {
     this.stopSteps?.();
-    await this.target.close();
+    this.cable.close();
+    await this.target?.close();
+    await this.server?.close();
   }
 
-  private behaviourFeedback(): void {
-    const own = this.behaviour.assemblies.find((a) => a.use === 'feedback')!.size;
-    // A resized device shows as much of its feedback as fits.
-    if (own <= this.feedback.length) this.behaviour.feedback(this.state, this.feedback);
+  /** Makes something go wrong. Throws `fault.notHere` for a fault that this kind of device does not have. */
+  strike(fault: Fault): void {
+    if (fault.fault === 'device') {
+      const own = this.behaviour.faults.find((f) => f.id === fault.id);
+      if (!own) throw new Problem('fault.notHere', { fault: fault.id, device: this.device.name });
+      this.state = own.strike(this.state);
+    } else if (!this.target && (fault.fault === 'stolen' || fault.fault === 'duplicate-address'))
+      throw new Problem('fault.notHere', { fault: fault.fault, device: this.device.name });
+    this.faults.set(faultKey(fault), fault);
+    this.applyFaults();
+    if (fault.fault === 'power-cycled') this.powerOff(fault.offMs);
+    // What changes the device itself ends what was agreed with the old one.
+    if (['wrong-device', 'stolen', 'assembly-resized', 'duplicate-address'].includes(fault.fault))
+      this.target?.dropConnections();
+    if (fault.fault === 'wrong-device' || fault.fault === 'assembly-resized') this.server?.endAll();
+  }
+
+  /** Takes a fault away; the device may still need its reset. */
+  mend(key: string): void {
+    const fault = this.faults.get(key);
+    if (!fault) return;
+    this.faults.delete(key);
+    if (fault.fault === 'device')
+      this.state = this.behaviour.faults.find((f) => f.id === fault.id)!.mend(this.state);
+    this.applyFaults();
+    if (fault.fault === 'wrong-device' || fault.fault === 'assembly-resized') {
+      this.target?.dropConnections();
+      this.server?.endAll();
+    }
+  }
+
+  /** Sets the wire, the target and the identity to what the faults that are struck ask for. */
+  private applyFaults(): void {
+    const told = <K extends Fault['fault']>(kind: K) =>
+      [...this.faults.values()].find((f): f is Extract<Fault, { fault: K }> => f.fault === kind);
+    const delayed = told('packets-delayed');
+    this.cable.set({
+      ...soundCable,
+      pulled: told('cable-pulled') !== undefined || !this.powered,
+      lost: told('packets-lost')?.share ?? 0,
+      doubled: told('packets-doubled')?.share ?? 0,
+      reordered: told('packets-reordered')?.share ?? 0,
+      delayed: delayed?.share ?? 0,
+      delayMs: delayed?.ms ?? 0,
+    });
+    const wrong = told('wrong-device');
+    const own = this.behaviour.identity;
+    this.identity = !wrong
+      ? own
+      : wrong.differs === 'revision'
+        ? { ...own, majorRevision: own.majorRevision === 1 ? 2 : own.majorRevision - 1, minorRevision: 1 }
+        : { ...own, productCode: own.productCode + 1, productName: 'Tannhorn something else' };
+    const resized = told('assembly-resized');
+    const specs = this.options.assemblies ?? this.behaviour.assemblies;
+    const first = resized && specs.find((s) => s.use === resized.direction);
+    this.assemblies = this.assemblies.map((assembly) => {
+      const spec = specs.find((s) => s.instance === assembly.instance)!;
+      const size = spec === first && resized ? Math.max(0, spec.size + resized.by) : spec.size;
+      return size === assembly.size ? assembly : { ...assembly, size, bytes: new Uint8Array(size) };
+    });
+    if (this.target)
+      this.target.trouble = {
+        ...soundTarget,
+        slowMs: told('slow')?.ms ?? 0,
+        busy: told('busy') !== undefined,
+        frozen: told('frozen') !== undefined,
+        foreignOwner: told('stolen') !== undefined,
+        twin: told('duplicate-address') !== undefined,
+      };
+  }
+
+  private has(kind: Fault['fault']): boolean {
+    return this.faults.has(kind);
+  }
+
+  private powerOff(offMs: number): void {
+    this.powered = false;
+    this.offUntil = performance.now() + offMs;
+    this.applyFaults();
+  }
+
+  private restart(): void {
+    this.state = this.behaviour.start(this.seed);
+    // Whatever made it ill is still there.
+    for (const fault of this.faults.values())
+      if (fault.fault === 'device')
+        this.state = this.behaviour.faults.find((f) => f.id === fault.id)!.strike(this.state);
+    for (const { bytes } of this.assemblies) bytes.fill(0);
+    this.commandedAt = -Infinity;
+    this.target?.restart();
+    this.server?.endAll();
+  }
+
+  private step(now: number, elapsedMs: number): void {
+    if (!this.powered) {
+      if (now < this.offUntil) return;
+      this.powered = true;
+      this.faults.delete('power-cycled');
+      this.applyFaults();
+      this.restart();
+    }
+    if (this.has('duplicate-address') && now - this.conflictAt > conflictMs) {
+      this.conflictAt = now;
+      this.target?.disturbSessions();
+      this.target?.dropConnections();
+    }
+    const { command, instance, run } = this.commanded(now);
+    const { now: world } = this.world;
+    this.state = this.behaviour.step(this.state, { elapsedMs, command, instance, run, world });
+    const acts = this.behaviour.acts?.(this.state);
+    if (acts) this.world.now = { ...this.world.now, ...acts };
+    this.showFeedback(now);
+  }
+
+  private commanded(now: number): { command: Uint8Array | undefined; instance: number; run: boolean } {
+    const { reached } = this.behaviour;
+    if (this.target) {
+      const { command, run } = this.target;
+      return { command: command?.bytes, instance: command?.instance ?? 0, run };
+    }
+    const watchdogMs = reached.protocol === 'modbus-tcp' ? reached.watchdogMs : 0;
+    const heard = now - this.commandedAt <= watchdogMs;
+    const command = this.assemblies.find((a) => a.use === 'command');
+    return { command: heard ? command?.bytes : undefined, instance: command?.instance ?? 0, run: true };
+  }
+
+  private showFeedback(now: number): void {
+    if (this.has('frozen')) return;
+    for (const { use, instance, bytes } of this.assemblies) {
+      if (use !== 'feedback') continue;
+      const spec = this.behaviour.assemblies.find((a) => a.instance === instance)!;
+      // A resized device shows as much of its feedback as fits.
+      const whole = bytes.length >= spec.size ? bytes : new Uint8Array(spec.size);
+      this.behaviour.feedback(this.state, whole, instance);
+      this.showOutOfRange(spec, whole);
+      if (whole !== bytes) bytes.set(whole.subarray(0, bytes.length));
+    }
+    const settings = this.assemblies.find((a) => a.use === 'configuration');
+    if (settings && settings.size > 0) this.behaviour.settings?.(this.state, settings.bytes);
+    this.target?.changed(now);
+  }
+
+  private showOutOfRange(spec: AssemblySpec, into: Uint8Array): void {
+    const fault = this.faults.get('out-of-range');
+    if (fault?.fault !== 'out-of-range') return;
+    const codec = codecOf({ fields: [...spec.fields], groups: [], order: 'little', size: spec.size });
+    const named = spec.fields.findIndex((f) => f.name === fault.field);
+    const index = named >= 0 ? named : spec.fields.findIndex((f) => f.bits >= 16 && f.type !== 'STRING');
+    if (index < 0) return;
+    const { bits, type } = spec.fields[index]!;
+    const view = new DataView(into.buffer, into.byteOffset, into.byteLength);
+    const signed = type === 'INT' || type === 'DINT';
+    codec.decode(view);
+    if (type !== 'REAL') codec.setValue(index, signed ? 2 ** (bits - 1) - 1 : 2 ** bits - 1);
+    codec.encode(view);
+  }
+
+  private configure(data: Uint8Array): void {
+    this.state = this.behaviour.configure(this.state, data);
+  }
+
+  /** A master has written registers of this assembly. */
+  private written(spec: AssemblySpec): void {
+    const { bytes } = this.assemblies.find((a) => a.instance === spec.instance)!;
+    if (spec.use === 'configuration') this.configure(bytes);
+    else this.commandedAt = performance.now();
+  }
+
+  private classes(): CipClass[] {
+    const { parameters, drive } = this.behaviour;
+    const classes: CipClass[] = [];
+    if (parameters)
+      classes.push(
+        parameterObject(
+          parameters,
+          (number) => parameters.find((p) => p.number === number)!.get(this.state),
+          (number, raw) => {
+            const next = parameters.find((p) => p.number === number)!.set?.(this.state, raw);
+            if (typeof next === 'number') return next;
+            if (next === undefined) return generalStatus.attributeNotSettable;
+            this.state = next;
+            return generalStatus.success;
+          },
+        ),
+      );
+    if (drive)
+      classes.push(
+        ...driveObjects(
+          () => drive.facts(this.state),
+          (part) => (this.state = drive.change(this.state, part)),
+        ),
+      );
+    return classes;
+  }
+
+  /** The standard's port; where that may not be bound, the one 1000 higher (docs: said in the report of the bench). */
+  private async serveModbus(): Promise<void> {
+    const serve = async (port: number) => {
+      const server = new ModbusServer({
+        address: this.address,
+        port,
+        memoryOf: (unit) => (units.includes(unit) ? this.memory : undefined),
+        cable: this.cable,
+        slowMs: () => slowOf(this.faults.get('slow')),
+        busy: () => this.has('busy'),
+      });
+      await server.open();
+      this.server = server;
+      this.port = port;
+    };
+    await serve(modbusPort).catch((error: NodeJS.ErrnoException) => {
+      if (error.code !== 'EACCES') throw error;
+      return serve(modbusPort + 1000);
+    });
   }
 }
+
+const slowOf = (fault: Fault | undefined) => (fault?.fault === 'slow' ? fault.ms : 0);
+/** The device itself answers to these (Modbus Messaging on TCP/IP Implementation Guide V1.0b, 4.4.2.5), and to 1 as many do. */
+const units = [0, 1, 255];
+const faultOf = { good: 'none', minor: 'minor', major: 'major' } as const;
+const withBytes = ({ instance, use, size }: AssemblySpec): TargetAssembly => ({
+  instance,
+  use,
+  size,
+  bytes: new Uint8Array(size),
+});
 
 /** FNV-1a, 32 bits: the same device always has the same serial number and disturbances. */
 function seedOf(text: string): number {

@@ -7,11 +7,11 @@ const demo = readCellFile(
   readFileSync(new URL('../../../../../demo/ripening-store-3.json', import.meta.url), 'utf8'),
 );
 const entry: NewDevice = {
-  name: 'brine_valve_y1',
+  name: 'smoke_flap_y1',
   designation: '',
   kind: 'other',
   maker: '',
-  address: '192.168.40.80',
+  address: '192.168.40.120',
   commandInstance: 100,
   commandCount: 3,
   feedbackInstance: 101,
@@ -38,8 +38,10 @@ test('a device added by hand brings no finding: its images lie behind all others
   const device = deviceFrom(demo, entry, ids());
   const cell = applyEdit(demo, { edit: 'device.add', device });
   expect(check(cell).filter((f) => f.place.device === device.id)).toEqual([]);
-  expect(device.links[0]!.command.start).toBe(316);
-  expect(device.links[0]!.feedback.start).toBe(926);
+  const behind = (direction: 'command' | 'feedback') =>
+    Math.max(...demo.devices.flatMap((d) => d.links.map((l) => l[direction].start + l[direction].size)));
+  expect(device.links[0]!.command.start).toBe(behind('command'));
+  expect(device.links[0]!.feedback.start).toBe(behind('feedback'));
 });
 
 test('what is wrong in the entry is refused by the model', () => {

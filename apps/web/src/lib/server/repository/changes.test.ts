@@ -37,7 +37,11 @@ const rename = (name: string): Edit => ({ edit: 'cell.set', set: { name } });
 describe('cells', () => {
   test('a stored cell is loaded as it was, every row of it', async () => {
     expect(await loadCell(db, cell.id)).toEqual({ cell, version: 1 });
-    expect(await cellLines(db)).toContainEqual({ id: cell.id, name: cell.name, devices: 6 });
+    expect(await cellLines(db)).toContainEqual({
+      id: cell.id,
+      name: cell.name,
+      devices: cell.devices.length,
+    });
   });
 
   test('every entry that the model has is stored and comes back, in its order', async () => {
@@ -244,13 +248,9 @@ describe('changes', () => {
 
   test('a removed device comes back whole, in its place', async () => {
     await edit(1, { edit: 'device.remove', device: 'k1' });
-    expect((await loadCell(db, cell.id)).cell.devices.map((d) => d.id)).toEqual([
-      'm1',
-      'b1',
-      'u1',
-      'r1',
-      'v1',
-    ]);
+    expect((await loadCell(db, cell.id)).cell.devices.map((d) => d.id)).toEqual(
+      cell.devices.map((d) => d.id).filter((id) => id !== 'k1'),
+    );
     expect((await undo(db, cell.id, request(2))).cell).toEqual(cell);
     expect((await loadCell(db, cell.id)).cell).toEqual(cell);
   });

@@ -1,4 +1,4 @@
-import { imagesOf, type Cell, type Device, type Link, type Notation } from '@fadenkreuz/core';
+import { imagesOf, type Block, type Cell, type Device, type Link, type Notation } from '@fadenkreuz/core';
 import { byPosition, grouped } from './rowOrder.js';
 import { imagesOfRows, pushImageRows, type ImageRows } from './imageRows.js';
 
@@ -37,6 +37,17 @@ interface LinkRow {
   on_loss: Link['onLoss'];
   configuration_instance: number;
   configuration_data: string;
+  to_controller: Link['toController'];
+  trigger: Link['trigger'];
+  command_format: Link['commandFormat'];
+  feedback_format: Link['feedbackFormat'];
+  unit: number;
+  port: number;
+}
+
+interface BlockRow extends Block {
+  link_id: string;
+  position: number;
 }
 
 interface NotationRow {
@@ -74,6 +85,7 @@ export interface Rows extends ImageRows {
   cell: CellRow[];
   device: DeviceRow[];
   link: LinkRow[];
+  block: BlockRow[];
   notation: NotationRow[];
 }
 
@@ -83,6 +95,7 @@ export const tables = [
   'notation',
   'device',
   'link',
+  'block',
   'image',
   'field_group',
   'field',
@@ -96,6 +109,7 @@ export function toRows(cell: Cell): Rows {
     notation: [],
     device: [],
     link: [],
+    block: [],
     image: [],
     field_group: [],
     field: [],
@@ -156,7 +170,14 @@ function pushLink(rows: Rows, link: Link, deviceId: string, position: number): v
     on_loss: link.onLoss,
     configuration_instance: link.configuration.instance,
     configuration_data: link.configuration.data,
+    to_controller: link.toController,
+    trigger: link.trigger,
+    command_format: link.commandFormat,
+    feedback_format: link.feedbackFormat,
+    unit: link.unit,
+    port: link.port,
   });
+  link.blocks.forEach((block, i) => rows.block.push({ ...block, link_id: link.id, position: i }));
   for (const image of imagesOf(link)) pushImageRows(rows, image, link.id);
 }
 
@@ -165,6 +186,7 @@ export function fromRows(rows: Rows): Cell {
   const cell = rows.cell[0]!;
   const imagesFrom = imagesOfRows(rows);
   const linksOf = grouped(byPosition(rows.link), (l) => l.device_id);
+  const blocksOf = grouped(byPosition(rows.block), (b) => b.link_id);
   return {
     id: cell.id,
     name: cell.name,
@@ -218,7 +240,25 @@ export function fromRows(rows: Rows): Cell {
         feedbackRpi: l.feedback_rpi,
         timeoutMultiplier: l.timeout_multiplier,
         onLoss: l.on_loss,
+        toController: l.to_controller,
+        trigger: l.trigger,
+        commandFormat: l.command_format,
+        feedbackFormat: l.feedback_format,
         configuration: { instance: l.configuration_instance, data: l.configuration_data },
+        unit: l.unit,
+        port: l.port,
+        blocks: (blocksOf.get(l.id) ?? []).map((b) => ({
+          id: b.id,
+          name: b.name,
+          direction: b.direction,
+          table: b.table,
+          start: b.start,
+          count: b.count,
+          poll: b.poll,
+          at: b.at,
+          fresh: b.fresh,
+          age: b.age,
+        })),
         ...imagesFrom(l.id),
       })),
     })),

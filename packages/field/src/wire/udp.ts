@@ -1,4 +1,15 @@
-import type { Socket } from 'node:dgram';
+import { createSocket, type Socket } from 'node:dgram';
+
+/**
+ * A UDP socket that only takes numbers as addresses: nothing is looked up, so a packet leaves at once and not a turn of the
+ * event loop later.
+ */
+export const udpSocket = (shared = false): Socket =>
+  createSocket({
+    type: 'udp4',
+    reuseAddr: shared,
+    lookup: (address, _options, done) => done(null, address, 4),
+  });
 
 /** Binds; rejects with the socket's error. Later errors (an unreachable peer) are no reason to end anything. */
 export async function bindUdp(socket: Socket, port: number, address: string): Promise<void> {

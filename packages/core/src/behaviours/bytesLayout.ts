@@ -1,0 +1,89 @@
+import { Field, type ByteOrder } from '../cell/field.js';
+import { compileCodec } from '../layout/codec.js';
+import { fieldTypes, type FieldType } from '../layout/fieldTypes.js';
+import { signalsOf } from '../layout/signals.js';
+
+/** A named place in the bytes of a device: type, first bit, and length where the type leaves it open. */
+export interface PlaceOf<V> {
+  type: FieldType;
+  at: number;
+  bits: number;
+  order?: ByteOrder;
+  /** Only for the type checker: what is read there. */
+  value?: V;
+}
+
+const numberAt =
+  (type: FieldType) =>
+  (at: number, order?: ByteOrder): PlaceOf<number> => ({
+    type,
+    at,
+    bits: fieldTypes[type].bits!,
+    ...(order ? { order } : {}),
+  });
+export const bit = (at: number): PlaceOf<boolean> => ({ type: 'BOOL', at, bits: 1 });
+export const usint = numberAt('USINT');
+export const sint = numberAt('SINT');
+export const uint = numberAt('UINT');
+export const int = numberAt('INT');
+export const word = numberAt('WORD');
+export const udint = numberAt('UDINT');
+export const dint = numberAt('DINT');
+export const real = numberAt('REAL');
+export const bits = (at: number, length: number): PlaceOf<number> => ({ type: 'BITS', at, bits: length });
+export const text = (at: number, bytes: number): PlaceOf<string> => ({ type: 'STRING', at, bits: bytes * 8 });
+
+type Shape = Record<string, PlaceOf<boolean> | PlaceOf<number> | PlaceOf<string>>;
+export type ValuesOf<S extends Shape> = { [K in keyof S]: NonNullable<S[K]['value']> };
+
+/** Bytes of a device with names: the fields of an assembly, and its values read and written together. */
+export interface BytesLayout<S extends Shape> {
+  size: number;
+  fields: readonly Field[];
+  read: (bytes: Uint8Array) => ValuesOf<S>;
+  /** Writes all values; numbers are cut to what their place holds. Bits without a name stay as they are. */
+  write: (values: ValuesOf<S>, into: Uint8Array) => void;
+}
+
+/** Describes bytes by the names of their places; `order` is that of all multi-byte values that name none. */
+export function bytesLayout<S extends Shape>(
+  size: number,
+  shape: S,
+  order: ByteOrder = 'little',
+): BytesLayout<S> {
+  const entries = Object.entries(shape);
+  const fields = entries.map(([name, { value: _, ...place }]) =>
+    Field.parse({
+      id: name,
+      name,
+      ...place,
+      // The order of the device stands in each field, so that they can be read on their own.
+      ...(place.type === 'BOOL' || place.type === 'STRING' ? {} : { order: place.order ?? order }),
+      ...(place.type === 'STRING' ? { text: { prefix: 0, encoding: 'ascii', pad: 0 } } : {}),
+    }),
+  );
+  const codec = compileCodec(signalsOf({ fields, groups: [], order }));
+  const range = codec.signals.map(({ type, bits: length }) => {
+    const signed = type === 'INT' || type === 'DINT' || type === 'SINT';
+    return signed ? [-(2 ** (length - 1)), 2 ** (length - 1) - 1] : [0, 2 ** length - 1];
+  }) as [number, number][];
+  const viewOf = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  return {
+    size,
+    fields,
+    read: (bytes) => {
+      codec.decode(viewOf(bytes));
+      return Object.fromEntries(entries.map(([name], i) => [name, codec.valueAt(i)])) as ValuesOf<S>;
+    },
+    write: (values, into) => {
+      codec.decode(viewOf(into));
+      codec.signals.forEach(({ type, bits: length }, i) => {
+        const value = values[entries[i]![0]] as boolean | number | string;
+        if (typeof value === 'string') codec.setValue(i, value.slice(0, length / 8));
+        else if (typeof value === 'boolean' || type === 'REAL') codec.setValue(i, value);
+        else codec.setValue(i, Math.max(range[i]![0], Math.min(range[i]![1], Math.round(value))));
+      });
+      codec.encode(viewOf(into));
+    },
+  };
+}

@@ -1,0 +1,107 @@
+import { describe, expect, test } from 'vitest';
+import { applyEdit } from '../cell/edits.js';
+import { Block, type Link } from '../cell/link.js';
+import { testCell, testDevice } from '../cell/testCell.js';
+import type { Device } from '../cell/model.js';
+import { check } from './check.js';
+
+const block = (part: Partial<Block>): Block =>
+  Block.parse({
+    id: part.name ?? 'b',
+    name: 'b',
+    direction: 'feedback',
+    table: 'holding',
+    start: 3000,
+    count: 2,
+    poll: 100_000,
+    at: 0,
+    ...part,
+  });
+function cellWith(link: Partial<Link>, device: Partial<Device> = {}) {
+  const base = testDevice(device);
+  return testCell([{ ...base, links: [{ ...base.links[0]!, ...link }] }]);
+}
+const modbus = (blocks: Block[], standIn: Device['standIn'] = null) =>
+  cellWith({ protocol: 'modbus-tcp', connection: 'blocks', blocks }, { standIn });
+const codes = (cell: ReturnType<typeof testCell>) => check(cell).map((f) => f.code);
+
+describe('blocks of a Modbus link', () => {
+  test.each<[string, Block[], string[]]>([
+    ['two registers at the end of 12 bytes', [block({ at: 8 })], []],
+    ['one byte past the end', [block({ at: 9 })], ['block.pastImage']],
+    ['nine coils take two bytes', [block({ table: 'coils', count: 9, at: 10 })], []],
+    ['… and not the third', [block({ table: 'coils', count: 17, at: 10 })], ['block.pastImage']],
+    ['the last register is 65535', [block({ start: 65_534 })], []],
+    ['there is no register 65536', [block({ start: 65_535 })], ['block.pastTable']],
+    ['side by side', [block({ name: 'a' }), block({ name: 'c', at: 4 })], []],
+    ['one byte shared', [block({ name: 'a' }), block({ name: 'c', at: 3 })], ['block.overlap']],
+    [
+      'other directions have other bytes',
+      [block({ name: 'a' }), block({ name: 'c', direction: 'command' })],
+      [],
+    ],
+    [
+      'input registers cannot be written',
+      [block({ table: 'input', direction: 'command' })],
+      ['block.readOnly'],
+    ],
+  ])('%s', (_says, blocks, expected) => expect(codes(modbus(blocks))).toEqual(expected));
+
+  test.each([
+    ['as the device has them', 3000, 'holding', undefined],
+    ['one too high: the manual counted from 1', 3001, 'holding', 3000],
+    ['the reference number of the manual', 43_001, 'holding', 3000],
+    ['nothing near', 5000, 'holding', null],
+  ] as const)('%s', (_says, start, table, cure) => {
+    const cell = modbus([block({ start, table, count: 10 })], 'softStarter');
+    const found = check({ ...cell }).filter((f) => f.code === 'block.noSuchRegisters');
+    if (cure === undefined) return expect(found).toEqual([]);
+    expect(found).toHaveLength(1);
+    if (cure === null) return expect(found[0]!.mend).toBeUndefined();
+    const mended = applyEdit(cell, found[0]!.mend!.edit);
+    expect(mended.devices[0]!.links[0]!.blocks[0]!.start).toBe(cure);
+    expect(codes(mended)).not.toContain('block.noSuchRegisters');
+  });
+});
+
+describe('a link against what the device does', () => {
+  const identity = { standIn: 'climateIo' as const };
+  test.each<[string, Partial<Link>, Partial<Device>, string | undefined]>([
+    ['connected requests drop', { connection: 'polled-connected', onLoss: 'drop' }, {}, undefined],
+    ['… and do not hold', { connection: 'polled-connected', onLoss: 'hold' }, {}, 'link.lossContradicts'],
+    ['unconnected ones hold', { connection: 'polled-unconnected', onLoss: 'hold' }, {}, undefined],
+    ['… and do not drop', { connection: 'polled-unconnected', onLoss: 'drop' }, {}, 'link.lossContradicts'],
+    [
+      'configuration bit 16 says hold',
+      { onLoss: 'drop', configuration: { instance: 150, data: 'F4010100' } },
+      identity,
+      'link.lossContradicts',
+    ],
+    [
+      'configuration bit 16 says drop',
+      { onLoss: 'drop', configuration: { instance: 150, data: 'F4010000' } },
+      identity,
+      undefined,
+    ],
+    [
+      'bare commands to a device that wants the run word',
+      { commandFormat: 'modeless' },
+      identity,
+      'link.formatDiffers',
+    ],
+    ['explicit messages only', {}, { standIn: 'valveTerminal' }, 'link.notCyclic'],
+    ['EtherNet/IP to a Modbus device', {}, { standIn: 'softStarter' }, 'link.otherProtocol'],
+  ])('%s', (_says, link, device, expected) => {
+    const cell = cellWith(link, device);
+    const found = check(cell).filter((f) => f.code.startsWith('link.'));
+    expect(found.map((f) => f.code)).toEqual(expected ? [expected] : []);
+    for (const { code, mend } of found)
+      if (mend) expect(codes(applyEdit(cell, mend.edit))).not.toContain(code);
+  });
+
+  test('a link whose protocol and connection do not belong together is no cell', () => {
+    const cell = cellWith({});
+    const edit = { edit: 'link.set', link: 'l1', set: { connection: 'blocks' } } as const;
+    expect(() => applyEdit(cell, edit)).toThrow(/is not offered by ethernet-ip/);
+  });
+});

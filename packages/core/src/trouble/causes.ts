@@ -1,0 +1,245 @@
+import { indicatorText, type Indicator } from '../behaviours/indicators.js';
+import type { Symptoms } from './symptoms.js';
+
+/** Something that would explain what is seen. */
+export interface Cause {
+  title: string;
+  /** What speaks for it, as it was seen. */
+  evidence: string[];
+  /** What to look at, or do, next. */
+  next: string;
+  /** How well it fits; the list is in this order. */
+  weight: number;
+}
+
+/** One cause and what speaks for it: nothing when it does not fit. */
+interface CauseRule {
+  title: string;
+  next: string;
+  /** Evidence with the weight that it adds. */
+  seen: (s: Symptoms) => [number, string][];
+}
+
+const light = (s: Symptoms, name: string) => s.indicators.find((i) => i.name === name);
+const says = (indicator: Indicator) => `${indicator.name} light ${indicatorText(indicator)}`;
+const share = (part: number) => `${(part * 100).toFixed(part < 0.1 ? 1 : 0)} %`;
+const seconds = (ms: number) => (ms < 1000 ? `${Math.round(ms)} ms` : `${(ms / 1000).toFixed(1)} s`);
+const lost = (s: Symptoms) => s.state === 'timed-out' || s.state === 'unreachable' || s.state === 'opening';
+const refusedWith = (s: Symptoms, ...codes: string[]) => {
+  const facts = s.reason?.facts as { extended?: string; general?: string } | undefined;
+  return s.state !== 'open' && codes.includes(facts?.extended ?? facts?.general ?? '');
+};
+const powered = (s: Symptoms) => light(s, 'module')?.colour !== 'off';
+const openFor = (s: Symptoms) => s.state === 'open' && s.expectedMs !== null;
+
+/** Packets that overtook others are no loss: they came, only late. */
+const trulyLost = ({ lately }: Symptoms) => Math.max(0, lately.lost - lately.late);
+const jitter = ({ intervals, expectedMs }: Symptoms) =>
+  intervals && expectedMs ? intervals.p99 / expectedMs : 1;
+
+const rules: CauseRule[] = [
+  {
+    title: 'The device has no power',
+    next: 'Measure its supply; look at fuse and plug. It comes back by itself and is opened again.',
+    seen: (s) => {
+      const module = light(s, 'module');
+      if (!lost(s)) return [];
+      if (!module) return [[2, 'it does not answer at all']];
+      return module.colour === 'off' ? [[10, says(module)]] : [];
+    },
+  },
+  {
+    title: 'The device has lost its power for a moment, or was started anew',
+    next: 'Look at its supply and plug, and at who may have reset it. Its outputs and settings may be back at their start values.',
+    seen: (s) =>
+      s.restartedMs !== null && s.restartedMs < 60_000 && powered(s)
+        ? [[5, `its module light was off until ${seconds(s.restartedMs)} ago`]]
+        : [],
+  },
+  {
+    title: 'The cable is out, or a switch on the way is off',
+    next: 'Look at the link lights at both ends of the cable; swap the cable or the port of the switch.',
+    seen: (s) => {
+      if (!lost(s) || !powered(s)) return [];
+      const link = light(s, 'link');
+      if (link && link.colour !== 'off') return [];
+      return [
+        ...(link ? ([[8, says(link)]] as [number, string][]) : []),
+        [2, s.ageMs === null ? 'nothing was heard of it' : `nothing was heard of it for ${seconds(s.ageMs)}`],
+      ];
+    },
+  },
+  {
+    title: 'Two devices have this address',
+    next: 'Ask for identities at this address: two answers with different serial numbers. Give one of them a free address.',
+    seen: (s) => {
+      const network = light(s, 'network');
+      const red = network?.colour === 'red' && network.pattern === 'steady';
+      return [
+        ...(red ? ([[12, says(network)]] as [number, string][]) : []),
+        ...(red && s.lately.timeouts > 1
+          ? ([[2, `${s.lately.timeouts} losses in a short time`]] as [number, string][])
+          : []),
+      ];
+    },
+  },
+  {
+    title: 'Another device stands at this address',
+    next: 'Read its nameplate and compare with the plan; then correct the plan, the address or the device.',
+    seen: (s) =>
+      refusedWith(s, '16#0114', '16#0115') || s.reason?.code === 'link.otherDevice'
+        ? [[10, s.reason!.says]]
+        : [],
+  },
+  {
+    title: 'The device has another revision than planned',
+    next: 'Compare its images with the plan; when they are the same, accept the revision.',
+    seen: (s) => (refusedWith(s, '16#0116') ? [[10, s.reason!.says]] : []),
+  },
+  {
+    title: 'An image has another size than planned',
+    next: 'Look the sizes up in the manual, in bytes; something may have been changed in the device’s own setting.',
+    seen: (s) => (s.reason?.code === 'link.sizeRefused' && s.state !== 'open' ? [[10, s.reason.says]] : []),
+  },
+  {
+    title: 'The registers are not where the plan has them',
+    next: 'Compare first register and count of the block with the manual, and which number the manual counts from.',
+    seen: (s) => {
+      const { exception, block } = (s.reason?.facts ?? {}) as { exception?: number; block?: string };
+      return s.state !== 'open' && exception === 2 ? [[10, `${block}: exception 2, no such address`]] : [];
+    },
+  },
+  {
+    title: 'Another controller owns the outputs',
+    next: 'Find the other controller and stop it, or ask for an input-only connection. The device says that it is owned.',
+    seen: (s) => (refusedWith(s, '16#0106') ? [[10, s.reason!.says]] : []),
+  },
+  {
+    title: 'The device is busy',
+    next: 'Close other connections to it, end its commissioning tool, or ask less often.',
+    seen: (s) => {
+      const busyProbe = s.probe?.refusal === 2 && s.protocol === 'ethernet-ip';
+      const exception = (s.reason?.facts as { exception?: number } | undefined)?.exception === 6;
+      return [
+        ...(busyProbe ? ([[7, 'it refuses requests: no resources left']] as [number, string][]) : []),
+        ...(refusedWith(s, '16#02') || (s.state !== 'open' && exception)
+          ? ([[9, s.reason!.says]] as [number, string][])
+          : []),
+      ];
+    },
+  },
+  {
+    title: 'The device answers slowly',
+    next: 'See what else asks it, and how often; give requests a longer time limit.',
+    seen: (s) => {
+      const slow = s.probe?.answerMs ?? 0;
+      return slow > 250 ? [[6, `its last answer took ${seconds(slow)}`]] : [];
+    },
+  },
+  {
+    title: 'Packets get lost on the way',
+    next: 'Look at connectors, shield and switch counters; a longer update time, in steps of 10 to 20 ms, loads the network less.',
+    seen: (s) => {
+      const part = trulyLost(s);
+      return openFor(s) && part > 0.02 ? [[4 + part * 8, `${share(part)} of the packets are missing`]] : [];
+    },
+  },
+  {
+    title: 'Packets overtake each other',
+    next: 'Look for two ways between device and controller: a loop, a wireless link, or a switch that balances.',
+    seen: (s) => {
+      const { late } = s.lately;
+      return openFor(s) && late > 0.02 && s.lately.lost <= late * 1.5
+        ? [[5 + late * 8, `${share(late)} of the packets came after a later one`]]
+        : [];
+    },
+  },
+  {
+    title: 'Packets come twice',
+    next: 'Look for a loop in the network, or a mirrored port that sends back.',
+    seen: (s) =>
+      openFor(s) && s.lately.doubled > 0.02
+        ? [[7 + s.lately.doubled, `${share(s.lately.doubled)} of the packets came a second time`]]
+        : [],
+  },
+  {
+    title: 'Packets are held up on the way',
+    next: 'Look at the load of switches and controller: other traffic goes first. A longer update time helps.',
+    seen: (s) => {
+      const times = jitter(s);
+      if (!openFor(s) || times < 1.35) return [];
+      // A missing packet looks like a long interval too: loss explains it then.
+      const weight = trulyLost(s) > 0.01 || s.lately.late > 0.01 ? 1 : 3 + Math.min(times, 4);
+      return [
+        [
+          weight,
+          `of 100 intervals one takes ${seconds(s.intervals!.p99)} instead of ${seconds(s.expectedMs!)}`,
+        ],
+      ];
+    },
+  },
+  {
+    title: 'The device sends, but its program stands still',
+    next: 'The feedback is frozen: switch the device off and on, and look at its run display.',
+    seen: (s) => {
+      if (s.state !== 'open' || s.ageMs === null || s.freshMs === null) return [];
+      const old = s.freshMs - s.ageMs;
+      const stale = s.protocol === 'ethernet-ip' && old > Math.max(1000, 10 * (s.expectedMs ?? 100));
+      if (stale) return [[9, `packets arrive, but none has brought new data for ${seconds(s.freshMs)}`]];
+      // A Modbus device does not say whether its registers are new: only that they stay the same speaks for it.
+      const same = s.protocol === 'modbus-tcp' && s.changedMs !== null && s.changedMs > 5000;
+      return same ? [[2, `the registers have not changed for ${seconds(s.changedMs!)}`]] : [];
+    },
+  },
+  {
+    title: 'A port has no load power',
+    next: 'Look at the load supply of the port and at the setting that switches it; the link itself stays green.',
+    seen: (s) =>
+      s.indicators
+        .filter((i) => powered(s) && i.name.startsWith('port ') && i.colour === 'off')
+        .map((i) => [8, says(i)]),
+  },
+  {
+    title: 'A port is not in IO-Link mode',
+    next: 'Set the mode of the port to what its device needs; the link itself stays green.',
+    seen: (s) =>
+      s.indicators.filter((i) => i.name.startsWith('port ') && i.colour === 'amber').map((i) => [8, says(i)]),
+  },
+  {
+    title: 'The device itself has a fault',
+    next: 'Read its fault code, end the cause, then give the reset that it needs.',
+    seen: (s) => {
+      const module = light(s, 'module');
+      const status = s.probe?.identityStatus ?? 0;
+      const faulty = (status & 0x0f00) !== 0;
+      return [
+        ...(module?.colour === 'red' ? ([[7, says(module)]] as [number, string][]) : []),
+        ...(faulty ? ([[3, 'its status word reports a fault']] as [number, string][]) : []),
+      ];
+    },
+  },
+];
+
+/** A value of the feedback image that cannot be right, for the cause that it speaks for. */
+export interface Doubtful {
+  field: string;
+  why: string;
+}
+
+/** The likely causes of what is seen, the best first; none while all is well. */
+export function causesOf(symptoms: Symptoms, doubtful: readonly Doubtful[] = []): Cause[] {
+  const causes = rules.flatMap(({ title, next, seen }): Cause[] => {
+    const evidence = seen(symptoms);
+    if (evidence.length === 0) return [];
+    const weight = evidence.reduce((sum, [w]) => sum + w, 0);
+    return [{ title, next, weight, evidence: evidence.map(([, text]) => text) }];
+  });
+  if (doubtful.length > 0 && symptoms.state === 'open')
+    causes.push({
+      title: 'A value is out of range',
+      evidence: doubtful.map(({ field, why }) => `${field}: ${why}`),
+      next: 'Look at the sensor and its wiring; then at type, factor and limits of the field.',
+      weight: 6,
+    });
+  return causes.sort((a, b) => b.weight - a.weight);
+}

@@ -1,0 +1,23 @@
+import type { Image } from '../cell/image.js';
+import { codecOf } from '../layout/codec.js';
+import { isNumber, readsOf } from '../layout/fieldTypes.js';
+import type { Doubtful } from './causes.js';
+
+/** Values of a feedback image that cannot be right: outside their limits, marked as no measurement, or at the end of their type. */
+export function doubtfulValues(image: Image, bytes: Uint8Array): Doubtful[] {
+  const codec = codecOf(image);
+  if (bytes.length < codec.bytes) return [];
+  codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
+  return codec.signals.flatMap((signal, i): Doubtful[] => {
+    const { special, beyond, text } = codec.readingAt(i);
+    if (special && special !== 'no reading') return [{ field: signal.name, why: special }];
+    if (beyond) return [{ field: signal.name, why: `${text} ${signal.unit} lies ${beyond} its limit` }];
+    // A measured value at the very end of a wide type is an overflow more often than a measurement.
+    const measured = isNumber(signal) && (signal.scale || signal.decimals) && signal.bits >= 16;
+    if (!measured || readsOf(signal) === 'float') return [];
+    const most = readsOf(signal) === 'signed' ? 2 ** (signal.bits - 1) - 1 : 2 ** signal.bits - 1;
+    return codec.numberAt(i) === most
+      ? [{ field: signal.name, why: `${text} ${signal.unit} is the greatest number that its type can hold` }]
+      : [];
+  });
+}

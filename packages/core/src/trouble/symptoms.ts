@@ -1,0 +1,56 @@
+import type { Indicator } from '../behaviours/indicators.js';
+import type { Link } from '../cell/link.js';
+import type { Finding } from '../messages/finding.js';
+
+/** What can be seen of a link from the controller's side and at the device. Times in ms, shares from 0 to 1. */
+export interface Symptoms {
+  protocol: Link['protocol'];
+  state: 'opening' | 'open' | 'refused' | 'unreachable' | 'timed-out' | 'closed';
+  reason: Finding | null;
+  /** Interval that was agreed, and what was measured. */
+  expectedMs: number | null;
+  intervals: { p50: number; p99: number } | null;
+  /** Since the last good packet; since the device last said that its data are new; since they last differed. */
+  ageMs: number | null;
+  freshMs: number | null;
+  changedMs: number | null;
+  /** Of the last seconds: shares of packets that were lost, came after a later one, came twice. */
+  lately: { lost: number; late: number; doubled: number; timeouts: number };
+  /** What the last request beside the cyclic data met; null before the first. */
+  probe: Probe | null;
+  indicators: readonly Indicator[];
+  /** Since its module light came on again after it had been dark; null when it never was. */
+  restartedMs: number | null;
+}
+
+/** A request for the status of a device, asked every second beside the cyclic data. */
+export interface Probe {
+  /** How long the answer took; null when none came. */
+  answerMs: number | null;
+  /** Status word of the Identity object, when it was answered. */
+  identityStatus: number | null;
+  /** General status of CIP, or exception of Modbus, when it was refused. */
+  refusal: number | null;
+}
+
+/** The status word of the Identity object in words (CIP Vol. 1, table 5-2.4; from memory). */
+export function identityStatusText(status: number): string {
+  const states: Record<number, string> = {
+    0: 'self-test',
+    1: 'firmware is being loaded',
+    2: 'a connection has timed out',
+    3: 'no connection stands',
+    5: 'major fault',
+    6: 'a connection runs',
+    7: 'all connections idle',
+  };
+  const parts = [
+    status & 1 ? 'owned by a controller' : 'owned by nobody',
+    states[(status >> 4) & 0xf] ?? `state ${(status >> 4) & 0xf}`,
+    ...(status & 0x0100 ? ['minor fault, can be reset'] : []),
+    ...(status & 0x0200 ? ['minor fault'] : []),
+    ...(status & 0x0400 ? ['major fault, can be reset'] : []),
+    ...(status & 0x0800 ? ['major fault'] : []),
+  ];
+  return parts.join(', ');
+}

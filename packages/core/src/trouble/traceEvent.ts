@@ -1,0 +1,32 @@
+/** One line of the trace of a bench. */
+export type TraceEvent =
+  | { what: 'state'; from: string; to: string; reason: string | null }
+  | { what: 'struck'; fault: string }
+  | { what: 'mended'; fault: string }
+  | { what: 'light'; light: string; shows: string }
+  | { what: 'written'; field: string; value: string }
+  | { what: 'armed'; seconds: number }
+  | { what: 'disarmed'; why: string }
+  | { what: 'run'; run: boolean };
+
+/** The event as a sentence; the device stands before it. */
+export function traceText(event: TraceEvent): string {
+  switch (event.what) {
+    case 'state':
+      return `link ${event.from} → ${event.to}${event.reason ? `: ${event.reason}` : ''}`;
+    case 'struck':
+      return `fault struck: ${event.fault}`;
+    case 'mended':
+      return `fault taken away: ${event.fault}`;
+    case 'light':
+      return `${event.light} light: ${event.shows}`;
+    case 'written':
+      return `${event.field} := ${event.value}`;
+    case 'armed':
+      return `armed for ${event.seconds} s`;
+    case 'disarmed':
+      return `disarmed: ${event.why}`;
+    case 'run':
+      return event.run ? 'controller runs' : 'controller idles';
+  }
+}

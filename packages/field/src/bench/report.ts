@@ -1,0 +1,45 @@
+import type { Cause, Fault, Finding, Indicator, Probe, Symptoms, TraceEvent } from '@fadenkreuz/core';
+import type { LinkCounts, LinkState } from '../links/runningLink.js';
+
+/** One link as it stands now. Times in ms. */
+export interface LinkReport extends LinkCounts {
+  device: string;
+  link: string;
+  state: LinkState | 'no-stand-in';
+  reason: Finding | null;
+  /** Where the device is really reached. */
+  address: string;
+  port: number;
+  /** Since the last good packet; null before the first. */
+  ageMs: number | null;
+  /** Since the device last said that its data are new, and since they last differed. */
+  freshMs: number | null;
+  changedMs: number | null;
+  /** Interval that was agreed, and those that were measured. */
+  expectedMs: number | null;
+  intervals: { p50: number; p99: number; p999: number } | null;
+  lately: Symptoms['lately'];
+  probe: Probe | null;
+  /** Lights of the stand-in; none for a real device. */
+  indicators: Indicator[];
+  /** Since its module light came on again after it had been dark; null when it never was. */
+  restartedMs: number | null;
+  /** Faults that are struck at the stand-in, with the key that takes each away. */
+  faults: { key: string; fault: Fault; title: string }[];
+  /** What would explain what is seen, the best first. */
+  causes: Cause[];
+  /** Raw bytes, base64. */
+  command: string;
+  feedback: string;
+}
+
+/** One line of the trace. */
+export interface TraceLine {
+  /** Counts from 1. */
+  number: number;
+  /** ms since 1970. */
+  at: number;
+  /** Id of the device; null for the bench as a whole. */
+  device: string | null;
+  event: TraceEvent;
+}

@@ -1,0 +1,335 @@
+import { randomInt } from 'node:crypto';
+import type { Socket } from 'node:dgram';
+import {
+  classes,
+  connectionIdOf,
+  decode,
+  decodeUnconnectedSend,
+  encapsulation as enip,
+  encode,
+  extendedStatus,
+  forwardClose,
+  forwardClosed,
+  forwardOpen,
+  forwardOpened,
+  forwardRefused,
+  generalStatus,
+  isNewer,
+  judgeOpening,
+  largeForwardOpen,
+  multiplierOf,
+  OutgoingPacket,
+  readPacket,
+  sameTriad,
+  services,
+  single,
+  triadOf,
+  type Caller,
+  type CipClass,
+  type ForwardOpen,
+  type Opening,
+  type Outcome,
+  type StandingConnection,
+  type TargetFacts,
+} from '@fadenkreuz/core/cip';
+import type { Schedule } from '../schedule.js';
+import type { Cable } from '../wire/cable.js';
+
+/** Before the first packet a target waits at least this long (CIP Vol. 1, 3-4.5.2). */
+const firstPacketWaitMs = 10_000;
+
+/** One stream of packets from the target: of one connection, or of all that share a multicast group. */
+interface Producer {
+  id: number;
+  packet: OutgoingPacket;
+  instance: number;
+  address: string;
+  apiUs: number;
+  /** Undefined for a cyclic trigger: then only the time counts. */
+  changes: { inhibitMs: number; last: Uint8Array; sentAt: number } | undefined;
+  consumers: number;
+  multicast: boolean;
+  stop: () => void;
+}
+
+export interface Connection extends StandingConnection {
+  opening: Opening;
+  toTargetId: number;
+  toOriginatorId: number;
+  originator: string;
+  producer: Producer | undefined;
+  lastSequence: number | undefined;
+  /** `performance.now()` after which the connection is given up. */
+  deadline: number;
+  timeoutMs: number;
+  /** As the last packet of the owner said. */
+  run: boolean;
+}
+
+export interface ConnectionsOptions {
+  address: string;
+  /** Mask of the subnet that the device stands in; gives its multicast group. */
+  mask: number;
+  schedule: Schedule;
+  cable: Cable;
+  udp: Socket;
+  /** What the device is at this moment. */
+  facts: () => Omit<TargetFacts, 'connections'>;
+  bytesOf: (instance: number) => Uint8Array | undefined;
+  /** The data of a frozen device are not new. */
+  frozen: () => boolean;
+  /** Answers the message inside an Unconnected_Send. */
+  message: (message: Uint8Array, caller: Caller) => Uint8Array;
+  onOpened: (connection: Connection) => void;
+  /** Why: closed by the originator, timed out, or by the device itself. */
+  onEnded: (connection: Connection, why: 'closed' | 'timed-out' | 'dropped') => void;
+}
+
+/** The Connection Manager of a target, class 6, and the connections that it keeps (CIP Vol. 1, 3-5). */
+export class Connections {
+  readonly open = new Set<Connection>();
+  private readonly byId = new Map<number, Connection>();
+  private readonly producers = new Set<Producer>();
+
+  constructor(private readonly options: ConnectionsOptions) {}
+
+  /** The connection whose originator owns the outputs. */
+  get owner(): Connection | undefined {
+    for (const connection of this.open) if (connection.kind === 'exclusive-owner') return connection;
+    return undefined;
+  }
+
+  connectionOf(toTargetId: number): Connection | undefined {
+    return this.byId.get(toTargetId);
+  }
+
+  /** The object itself, for the Message Router. */
+  object(): CipClass {
+    return single(classes.connectionManager, {
+      attributes: {},
+      services: {
+        [services.forwardOpen]: ({ data }, caller) =>
+          this.opened(decode(forwardOpen, data, 'Forward_Open'), caller, false),
+        [services.largeForwardOpen]: ({ data }, caller) =>
+          this.opened(decode(largeForwardOpen, data, 'Large_Forward_Open'), caller, true),
+        [services.forwardClose]: ({ data }) => this.closed(data),
+        [services.unconnectedSend]: ({ data }, caller) => this.passOn(data, caller),
+      },
+    });
+  }
+
+  /** The socket address item that tells the originator the multicast group; none for other answers. */
+  itemsFor(answer: Uint8Array): enip.Item[] {
+    const service = answer[0]! & 0x7f;
+    const isOpening = service === services.forwardOpen || service === services.largeForwardOpen;
+    if (!isOpening || answer[2] !== 0) return [];
+    const { toTargetId } = decode(forwardOpened, answer.subarray(4), 'answer to Forward_Open');
+    const producer = this.byId.get(toTargetId)?.producer;
+    if (!producer?.multicast) return [];
+    const data = encode(enip.socketAddress, enip.socketItem(producer.address, enip.ioPort));
+    return [{ type: enip.itemTypes.socketToOriginator, data }];
+  }
+
+  /** A packet that came to the cyclic port. False when it belongs to no connection and is dropped. */
+  hear(message: Uint8Array, into: Uint8Array | undefined, now: number): boolean {
+    const id = connectionIdOf(message);
+    const connection = id === undefined ? undefined : this.byId.get(id);
+    if (!connection || connection.kind === 'explicit') return false;
+    const { opening } = connection;
+    const packet = readPacket(message, opening.commandFormat, opening.command?.size ?? 0);
+    if (!packet) return false;
+    if (connection.lastSequence !== undefined && !isNewer(packet.packetSequence, connection.lastSequence))
+      return false;
+    connection.lastSequence = packet.packetSequence;
+    connection.deadline = now + connection.timeoutMs;
+    if (connection.kind !== 'exclusive-owner' || !into) return true;
+    connection.run = packet.run ?? true;
+    into.set(message.subarray(packet.dataFrom));
+    return true;
+  }
+
+  /** A request over a class 3 connection keeps it alive. */
+  heardExplicit(connection: Connection): void {
+    connection.deadline = performance.now() + connection.timeoutMs;
+  }
+
+  /** Ends what has been silent for too long. */
+  watch(now: number): void {
+    for (const connection of this.open) if (now > connection.deadline) this.end(connection, 'timed-out');
+  }
+
+  /** Packets and bytes that were sent. */
+  readonly sent = { packets: 0, bytes: 0 };
+
+  /** Called when the data of an instance may have changed: connections with that trigger send at once. */
+  changed(instance: number, now: number): void {
+    for (const producer of this.producers) {
+      const { changes } = producer;
+      if (producer.instance !== instance || !changes || now - changes.sentAt < changes.inhibitMs) continue;
+      const bytes = this.options.bytesOf(instance);
+      if (bytes && Buffer.compare(bytes, changes.last) !== 0) this.send(producer, now);
+    }
+  }
+
+  /** Ends all connections without a word, as a device does that loses its power. */
+  dropAll(): void {
+    for (const connection of this.open) this.end(connection, 'dropped');
+  }
+
+  private opened(request: ForwardOpen, caller: Caller, large: boolean): Outcome {
+    const facts = { ...this.options.facts(), connections: [...this.open] };
+    const verdict = judgeOpening(facts, request, large);
+    if ('refusal' in verdict)
+      return {
+        status: generalStatus.connectionFailure,
+        extended: verdict.refusal,
+        data: encode(forwardRefused, { ...triadOf(request), remainingPath: 0, reserved: 0 }),
+      };
+    const { opening } = verdict;
+    // The consumer chooses the connection id of a point-to-point direction, the producer that of multicast (CIP Vol. 1, 3-7.2).
+    const toTargetId = this.newId();
+    const producer = opening.feedback && this.producerFor(opening, request, caller.from);
+    const api = producer?.apiUs ?? opening.toOriginatorApi;
+    const timeoutMs = (opening.toTargetApi / 1000) * multiplierOf(request.timeoutMultiplier);
+    const connection: Connection = {
+      kind: opening.kind,
+      feedback: opening.feedback,
+      request,
+      opening,
+      toTargetId,
+      toOriginatorId: producer?.id ?? request.toOriginatorId,
+      originator: caller.from,
+      producer,
+      lastSequence: undefined,
+      deadline: performance.now() + Math.max(firstPacketWaitMs, timeoutMs),
+      timeoutMs,
+      run: false,
+    };
+    this.open.add(connection);
+    this.byId.set(toTargetId, connection);
+    this.options.onOpened(connection);
+    return {
+      data: encode(forwardOpened, {
+        toTargetId,
+        toOriginatorId: connection.toOriginatorId,
+        ...triadOf(request),
+        toTargetApi: opening.toTargetApi,
+        toOriginatorApi: api,
+        applicationWords: 0,
+        reserved: 0,
+      }),
+    };
+  }
+
+  private closed(data: Uint8Array): Outcome {
+    const wanted = decode(forwardClose, data, 'Forward_Close');
+    const found = [...this.open].find((c) => sameTriad(c.request, wanted));
+    const triad = triadOf(wanted);
+    if (!found)
+      return {
+        status: generalStatus.connectionFailure,
+        extended: [extendedStatus.connectionNotFound],
+        data: encode(forwardRefused, { ...triad, remainingPath: 0, reserved: 0 }),
+      };
+    this.end(found, 'closed');
+    return { data: encode(forwardClosed, { ...triad, applicationWords: 0, reserved: 0 }) };
+  }
+
+  /** This device leads nowhere else: a route may only name its own place (port 1, link 0) or nothing. */
+  private passOn(data: Uint8Array, caller: Caller): Outcome {
+    const { message, route } = decodeUnconnectedSend(data);
+    const failed = (code: number): Outcome => ({
+      status: generalStatus.connectionFailure,
+      extended: [code],
+      data: Uint8Array.of(route.length),
+    });
+    if (message[0] === undefined) return { status: generalStatus.notEnoughData };
+    for (const hop of route) {
+      if (hop.segment !== 'port' || hop.port !== 1) return failed(extendedStatus.portNotAvailable);
+      if (hop.link.length !== 1 || hop.link[0] !== 0) return failed(extendedStatus.linkAddressNotValid);
+    }
+    // An Unconnected_Send inside another could go round without end.
+    if (message[0] === services.unconnectedSend) return { status: generalStatus.serviceNotSupported };
+    const answer = this.options.message(message, caller);
+    // The answer to the inner request comes back as if it had been asked directly (Vol. 1, 3-5.5.4.3).
+    return {
+      status: answer[2]!,
+      extended: Array.from({ length: answer[3]! }, (_, i) => answer[4 + 2 * i]! | (answer[5 + 2 * i]! << 8)),
+      data: answer.subarray(4 + 2 * answer[3]!),
+    };
+  }
+
+  private producerFor(opening: Opening, request: ForwardOpen, originator: string): Producer {
+    const { instance, size } = opening.feedback!;
+    const shared = opening.multicast
+      ? [...this.producers].find((p) => p.multicast && p.instance === instance)
+      : undefined;
+    if (shared) {
+      shared.consumers += 1;
+      return shared;
+    }
+    const id = opening.multicast ? this.newId() : request.toOriginatorId;
+    const { schedule, address, mask } = this.options;
+    const producer: Producer = {
+      id,
+      packet: new OutgoingPacket(id, opening.feedbackFormat, size),
+      instance,
+      address: opening.multicast ? enip.multicastGroup(enip.addressNumber(address), mask) : originator,
+      apiUs: opening.toOriginatorApi,
+      changes:
+        opening.trigger === 'change-of-state'
+          ? { inhibitMs: opening.inhibitUs / 1000, last: new Uint8Array(size), sentAt: 0 }
+          : undefined,
+      consumers: 1,
+      multicast: opening.multicast,
+      stop: () => undefined,
+    };
+    producer.stop = schedule.every(opening.toOriginatorApi / 1000, (now) => this.send(producer, now));
+    this.producers.add(producer);
+    // The first packet follows the answer, so that the originator knows the connection before it comes.
+    setImmediate(() => this.send(producer, performance.now()));
+    return producer;
+  }
+
+  private send(producer: Producer, now: number): void {
+    if (!this.producers.has(producer)) return;
+    const { cable, udp, frozen } = this.options;
+    const bytes = this.options.bytesOf(producer.instance);
+    if (!bytes) return;
+    if (producer.changes) {
+      producer.changes.last.set(bytes);
+      producer.changes.sentAt = now;
+    }
+    const run = [...this.open].some((c) => c.producer === producer && c.run);
+    const next = producer.packet.next(bytes, run, !frozen());
+    this.sent.packets += 1;
+    this.sent.bytes += next.length;
+    cable.carry('out', next, (packet) => udp.send(packet, enip.ioPort, producer.address));
+  }
+
+  private end(connection: Connection, why: 'closed' | 'timed-out' | 'dropped'): void {
+    if (!this.open.delete(connection)) return;
+    this.byId.delete(connection.toTargetId);
+    const { producer } = connection;
+    if (producer && (producer.consumers -= 1) === 0) {
+      producer.stop();
+      this.producers.delete(producer);
+    }
+    this.options.onEnded(connection, why);
+    // Who only listens has nothing left to hear once the last one has gone that made the device send (Vol. 1, 3-6.4.2).
+    const others = [...this.open];
+    const instance = connection.feedback?.instance;
+    const fed = others.some((c) => c.feedback?.instance === instance && c.kind !== 'listen-only');
+    if (!fed)
+      for (const listener of others)
+        if (listener.kind === 'listen-only' && listener.feedback?.instance === instance)
+          this.end(listener, 'dropped');
+  }
+
+  private newId(): number {
+    for (;;) {
+      const id = randomInt(1, 0x7fff_ffff);
+      if (!this.byId.has(id)) return id;
+    }
+  }
+}

@@ -1,0 +1,212 @@
+import { decode, encapsulation as enip, encode, Problem, type IdentityFacts } from '@fadenkreuz/core/cip';
+import type { Cable } from '../wire/cable.js';
+import { StreamServer, type Conversation } from '../wire/streamServer.js';
+import { bindUdp, closeUdp, udpSocket } from '../wire/udp.js';
+
+/** Where an explicit message came from and how it came. */
+export interface ExplicitCaller {
+  from: string;
+  session: number;
+}
+
+/** The items of an answer that go beside the message itself, such as a multicast address. */
+export interface ExplicitAnswer {
+  message: Uint8Array;
+  items?: enip.Item[];
+}
+
+export interface EncapsulationServerOptions {
+  address: string;
+  cable: Cable;
+  slowMs: () => number;
+  /** s without traffic after which a session ends; 0 never. */
+  inactivityTimeout: () => number;
+  /** What ListIdentity answers, one item for each device that stands at the address. */
+  identities: () => IdentityFacts[];
+  /** Answers one unconnected message. */
+  unconnected: (message: Uint8Array, caller: ExplicitCaller) => ExplicitAnswer;
+  /** Answers one message over a class 3 connection; undefined when there is no such connection. */
+  connected: (
+    connectionId: number,
+    message: Uint8Array,
+    caller: ExplicitCaller,
+  ) => { message: Uint8Array; toOriginatorId: number } | undefined;
+}
+
+const { commands, encapsulationStatus: status, itemTypes } = enip;
+type Frame = enip.EncapsulationFrame;
+
+/** A device keeps no more sessions than this. */
+const maxSessions = 32;
+
+/**
+ * The explicit side of a target: TCP and UDP port 44818, sessions, the list commands, SendRRData and SendUnitData
+ * (CIP Vol. 2, chapter 2).
+ */
+export class EncapsulationServer {
+  private readonly stream: StreamServer<Frame>;
+  private readonly udp = udpSocket();
+  private lastSession = 0;
+
+  constructor(private readonly options: EncapsulationServerOptions) {
+    const { address, cable, slowMs } = options;
+    this.stream = new StreamServer({
+      address,
+      port: enip.explicitPort,
+      cable,
+      slowMs,
+      take: enip.takeFrame,
+      maxClients: maxSessions,
+      idleMs: () => options.inactivityTimeout() * 1000,
+      converse: (client) => this.converse(client),
+    });
+    this.udp.on('message', (message, from) => {
+      if (cable.pulled) return;
+      const { frame } = enip.takeFrame(message);
+      // Over UDP only the list commands are answered (Vol. 2, 2-3.2).
+      if (!frame || !overUdp.has(frame.command)) return;
+      for (const answer of this.listAnswers(frame))
+        this.udp.send(enip.encodeFrame(answer), from.port, from.address);
+    });
+  }
+
+  async open(): Promise<void> {
+    await this.stream.open();
+    await bindUdp(this.udp, enip.explicitPort, this.options.address);
+  }
+
+  async close(): Promise<void> {
+    await Promise.all([this.stream.close(), closeUdp(this.udp)]);
+  }
+
+  /** Ends every session with a reset, as a device does that starts anew. */
+  endAll(): void {
+    this.stream.endAll();
+  }
+
+  private converse(client: { address: string; end: () => void }): Conversation<Frame> {
+    let session = 0;
+    return {
+      answer: (frame) => {
+        if (frame.command === commands.unRegisterSession) {
+          client.end();
+          return undefined;
+        }
+        if (frame.command === commands.registerSession) {
+          const verdict = session ? status.unsupportedCommand : acceptable(frame);
+          if (verdict === status.success) session = this.lastSession += 1;
+          return enip.encodeFrame({ ...frame, session, status: verdict, data: acceptedVersion });
+        }
+        const answer = this.answer(frame, { from: client.address, session });
+        return answer && enip.encodeFrame(answer);
+      },
+      ended: () => undefined,
+    };
+  }
+
+  private answer(frame: Frame, caller: ExplicitCaller): Frame | undefined {
+    const known = caller.session !== 0 && frame.session === caller.session;
+    switch (frame.command) {
+      case commands.nop:
+        return undefined;
+      case commands.listIdentity:
+      case commands.listServices:
+      case commands.listInterfaces:
+        return this.listAnswers(frame)[0];
+      case commands.sendRRData:
+        return known ? this.unconnected(frame, caller) : refusal(frame, status.invalidSession);
+      case commands.sendUnitData:
+        return known ? this.connected(frame, caller) : refusal(frame, status.invalidSession);
+      default:
+        return refusal(frame, status.unsupportedCommand);
+    }
+  }
+
+  /** Several devices at one address answer each for itself; that is how a double address is seen. */
+  private listAnswers(frame: Frame): Frame[] {
+    if (frame.data.length > 0) return [refusal(frame, status.invalidLength)];
+    const reply = (items: enip.Item[]): Frame => ({
+      ...frame,
+      status: status.success,
+      data: encode(enip.items, items),
+    });
+    if (frame.command === commands.listServices)
+      return [reply([{ type: itemTypes.services, data: servicesItem }])];
+    if (frame.command === commands.listInterfaces) return [reply([])];
+    const socket = enip.socketItem(this.options.address, enip.explicitPort);
+    return this.options
+      .identities()
+      .map((identity) =>
+        reply([
+          { type: itemTypes.identity, data: encode(enip.identityItem, { version: 1, socket, ...identity }) },
+        ]),
+      );
+  }
+
+  private unconnected(frame: Frame, caller: ExplicitCaller): Frame | undefined {
+    const items = itemsOf(frame);
+    const message = items && enip.itemOf(items, itemTypes.unconnectedData);
+    if (!message) return refusal(frame, status.incorrectData);
+    const answer = this.options.unconnected(message, caller);
+    return withItems(frame, [
+      { type: itemTypes.nullAddress, data: new Uint8Array() },
+      { type: itemTypes.unconnectedData, data: answer.message },
+      ...(answer.items ?? []),
+    ]);
+  }
+
+  private connected(frame: Frame, caller: ExplicitCaller): Frame | undefined {
+    const items = itemsOf(frame);
+    const address = items && enip.itemOf(items, itemTypes.connectedAddress);
+    const data = items && enip.itemOf(items, itemTypes.connectedData);
+    if (address?.length !== 4 || !data || data.length < 4) return refusal(frame, status.incorrectData);
+    const id = decode(enip.connectedAddress, address, 'connected address item');
+    const answer = this.options.connected(id, data.subarray(2), caller);
+    // A message over a connection that is gone is dropped; the originator sees its own timeout (Vol. 1, 3-5).
+    if (!answer) return undefined;
+    return withItems(frame, [
+      {
+        type: itemTypes.connectedAddress,
+        data: encode(enip.connectedAddress, answer.toOriginatorId),
+      },
+      { type: itemTypes.connectedData, data: Uint8Array.of(data[0]!, data[1]!, ...answer.message) },
+    ]);
+  }
+}
+
+const overUdp = new Set<number>([commands.listIdentity, commands.listServices, commands.listInterfaces]);
+
+const refusal = (frame: Frame, code: number): Frame => ({ ...frame, status: code, data: new Uint8Array() });
+
+const withItems = (frame: Frame, items: enip.Item[]): Frame => ({
+  ...frame,
+  status: status.success,
+  data: encode(enip.rrData, { interfaceHandle: 0, timeout: 0, items }),
+});
+
+/** The items of a message for the CIP interface; undefined when it is none. */
+function itemsOf(frame: Frame): enip.Item[] | undefined {
+  try {
+    const body = decode(enip.rrData, frame.data, 'encapsulated message');
+    return body.interfaceHandle === 0 ? body.items : undefined;
+  } catch (error) {
+    if (error instanceof Problem) return undefined;
+    throw error;
+  }
+}
+
+/** The highest version that is known comes back with a refusal too (Vol. 2, 2-4.4.3). */
+const acceptedVersion = encode(enip.registerSession, { version: 1, options: 0 });
+
+function acceptable(frame: Frame): number {
+  if (frame.data.length !== 4) return status.invalidLength;
+  const { version, options } = decode(enip.registerSession, frame.data, 'RegisterSession');
+  if (version !== 1) return status.unsupportedRevision;
+  return options === 0 && frame.options === 0 ? status.success : status.unsupportedRevision;
+}
+
+const servicesItem = encode(enip.serviceItem, {
+  version: 1,
+  capabilities: enip.serviceCapabilities,
+  name: new TextEncoder().encode('Communications'),
+});

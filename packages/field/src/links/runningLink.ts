@@ -1,0 +1,223 @@
+import {
+  codecOf,
+  finding,
+  Problem,
+  type Codec,
+  type Device,
+  type Finding,
+  type Link,
+  type Probe,
+} from '@fadenkreuz/core';
+import type { Tap } from '../capture/tap.js';
+import type { Schedule } from '../schedule.js';
+import type { Reach } from '../wire/reach.js';
+import { Intervals } from './intervals.js';
+
+export type LinkState = 'opening' | 'open' | 'refused' | 'unreachable' | 'timed-out' | 'closed';
+
+export interface LinkCounts {
+  sent: number;
+  received: number;
+  lost: number;
+  /** Packets that came after a later one, and packets that came a second time. */
+  late: number;
+  doubled: number;
+  timeouts: number;
+  reconnects: number;
+}
+
+/** What all links of a controller share. */
+export interface LinkContext {
+  /** The controller's own bench address. */
+  localAddress: string;
+  schedule: Schedule;
+  tap: Tap;
+  reach: Reach;
+  /** Whether the controller's program runs. */
+  run: () => boolean;
+}
+
+/** Where a link goes. */
+export interface LinkEnds {
+  device: Device;
+  link: Link;
+  /** Address that is really used: on the bench it lies in loopback. */
+  address: string;
+  /** The controller's address on that way. */
+  localAddress: string;
+  /** A port that stands in for the planned one. */
+  port?: number | undefined;
+}
+
+/** Pauses between attempts, ms; the last one stays. */
+const pauses = [500, 1000, 2000, 5000];
+
+/**
+ * The controller's side of one link, whatever its protocol: both images, what came of it so far, and how it is opened again after a
+ * loss, with growing pauses. A protocol says how it opens, how it is given up and what it watches.
+ */
+export abstract class RunningLink {
+  readonly counts: LinkCounts = {
+    sent: 0,
+    received: 0,
+    lost: 0,
+    late: 0,
+    doubled: 0,
+    timeouts: 0,
+    reconnects: 0,
+  };
+  readonly intervals = new Intervals();
+  readonly feedback: Uint8Array;
+  readonly command: Uint8Array;
+  state: LinkState = 'opening';
+  reason: Finding | undefined;
+  /** `performance.now()` of the last good packet, and of the last that brought other bytes than the one before. */
+  heardAt: number | undefined;
+  changedAt: number | undefined;
+  /** … of the last packet that the device itself called new data; undefined where the protocol does not say. */
+  freshAt: number | undefined;
+  /** What the last request beside the cyclic data met. */
+  probe: Probe | null = null;
+  /** Interval that is kept between packets from the device, ms; undefined before it stands. */
+  expectedMs: number | undefined;
+  /** Called whenever state or reason changes. */
+  onChange: () => void = () => undefined;
+
+  private codec: Codec;
+  private attempt = 0;
+  private wasOpen = false;
+  private retry: NodeJS.Timeout | undefined;
+  protected ended = false;
+
+  constructor(
+    readonly ends: LinkEnds,
+    protected readonly context: LinkContext,
+  ) {
+    this.feedback = new Uint8Array(ends.link.feedback.size);
+    this.command = new Uint8Array(ends.link.command.size);
+    this.codec = codecOf(ends.link.command);
+  }
+
+  get device(): Device {
+    return this.ends.device;
+  }
+  get link(): Link {
+    return this.ends.link;
+  }
+
+  /** Opens once. Calls `stands` when the link stands and `lose` when the device refuses; throws when it cannot be reached. */
+  protected abstract open(): Promise<void>;
+  /** Lets go of sockets and timers; with a farewell to the device where the link still stands. */
+  protected abstract release(farewell: boolean): Promise<void>;
+  /** Looks whether it still stands; called every few milliseconds. */
+  abstract watch(now: number): void;
+
+  start(): void {
+    void this.tryOpen();
+  }
+
+  /** Takes over another layout of the command image; bytes and connection stay. */
+  relayout(link: Link): void {
+    this.codec = codecOf(link.command);
+  }
+
+  /** Puts what a person typed into the command image. Throws when it does not fit or the link is not open. */
+  write(fieldId: string, typed: string): void {
+    if (this.state !== 'open') throw new Problem('bench.noOpenLink', { device: this.device.name });
+    const index = this.codec.signals.findIndex((s) => s.id === fieldId);
+    if (index < 0) throw new Problem('edit.unknown', { what: 'field', id: fieldId });
+    const view = new DataView(this.command.buffer);
+    this.codec.decode(view);
+    this.codec.setTyped(index, typed);
+    this.codec.encode(view);
+  }
+
+  /** Ends for good. */
+  async stop(): Promise<void> {
+    this.ended = true;
+    clearTimeout(this.retry);
+    const farewell = this.state === 'open';
+    this.state = 'closed';
+    await this.release(farewell);
+  }
+
+  /** Good bytes for the feedback image, or for a part of it, have come. */
+  protected take(bytes: Uint8Array, at: number, now: number, fresh = true): void {
+    if (this.heardAt !== undefined) this.intervals.add(now - this.heardAt);
+    this.heardAt = now;
+    this.counts.received += 1;
+    if (fresh) this.freshAt = now;
+    if (!sameBytes(bytes, this.feedback, at)) {
+      this.changedAt = now;
+      this.feedback.set(bytes.subarray(0, this.feedback.length - at), at);
+    }
+  }
+
+  protected stands(expectedMs: number): void {
+    if (this.wasOpen) this.counts.reconnects += 1;
+    this.wasOpen = true;
+    this.attempt = 0;
+    this.expectedMs = expectedMs;
+    this.set('open', undefined);
+  }
+
+  /** The link was refused or lost; it is tried again after a pause. */
+  protected lose(state: LinkState, reason: Finding): void {
+    if (this.ended) return;
+    // What was commanded before a loss must not start a machine again when the link is back.
+    this.command.fill(0);
+    this.set(state, reason);
+    void this.release(false);
+    clearTimeout(this.retry);
+    const pause = pauses[Math.min(this.attempt, pauses.length - 1)]!;
+    this.attempt += 1;
+    this.retry = setTimeout(() => void this.tryOpen(), pause);
+  }
+
+  protected silent(waitedMs: number): void {
+    this.counts.timeouts += 1;
+    const facts = { device: this.device.name, waitedMs: Math.round(waitedMs) };
+    this.lose('timed-out', finding('link.silent', 'error', { device: this.device.id }, facts));
+  }
+
+  protected set(state: LinkState, reason: Finding | undefined): void {
+    const changed = state !== this.state || reason?.code !== this.reason?.code;
+    this.state = state;
+    this.reason = reason;
+    if (changed) this.onChange();
+  }
+
+  private async tryOpen(): Promise<void> {
+    if (this.ended) return;
+    this.heardAt = undefined;
+    this.freshAt = undefined;
+    this.changedAt = undefined;
+    // The reason of the last attempt stays to be read while the next one is under way.
+    this.set('opening', this.reason);
+    try {
+      await this.open();
+    } catch (error) {
+      const { address } = this.ends;
+      const facts = { device: this.device.name, address, reason: plainReason(error) };
+      this.lose('unreachable', finding('link.unreachable', 'error', { device: this.device.id }, facts));
+    }
+  }
+}
+
+function sameBytes(bytes: Uint8Array, image: Uint8Array, at: number): boolean {
+  for (let i = 0; i < bytes.length; i += 1) if (bytes[i] !== image[at + i]) return false;
+  return true;
+}
+
+/** What a socket's error means to somebody at a machine. */
+function plainReason(error: unknown): string {
+  const { code, message } = error as NodeJS.ErrnoException;
+  const known: Record<string, string> = {
+    ECONNREFUSED: 'nothing listens there',
+    EHOSTUNREACH: 'there is no way to it',
+    ETIMEDOUT: 'it does not answer',
+    ECONNRESET: 'it broke the connection off',
+    EADDRNOTAVAIL: 'the controller’s own address cannot be used',
+  };
+  return known[code ?? message] ?? message.replace(/\.$/, '');
+}

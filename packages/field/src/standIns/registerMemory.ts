@@ -1,0 +1,78 @@
+import type { Identity } from '@fadenkreuz/core';
+import type { AssemblySpec } from '@fadenkreuz/core/behaviours';
+import type { ModbusMemory } from '@fadenkreuz/core/modbus';
+
+export interface RegisterMemoryOptions {
+  specs: () => readonly AssemblySpec[];
+  bytesOf: (instance: number) => Uint8Array;
+  identity: () => Identity;
+  /** Called after registers of an assembly were written. */
+  onWrite: (spec: AssemblySpec) => void;
+}
+
+/** The bytes of a stand-in as a Modbus server shows them: each assembly is a run of registers, or of bits, and nothing else exists. */
+export class RegisterMemory implements ModbusMemory {
+  constructor(private readonly options: RegisterMemoryOptions) {}
+
+  readRegisters(kind: 'holding' | 'inputs', start: number, count: number): number[] | undefined {
+    const place = this.find(kind === 'holding' ? 'holding' : 'input', start, count);
+    if (!place) return undefined;
+    const { bytes, from } = place;
+    return Array.from({ length: count }, (_, i) => (bytes[from + 2 * i]! << 8) | bytes[from + 2 * i + 1]!);
+  }
+
+  readBits(kind: 'coils' | 'inputs', start: number, count: number): boolean[] | undefined {
+    const place = this.find(kind === 'coils' ? 'coils' : 'discrete', start, count);
+    if (!place) return undefined;
+    const { bytes, from } = place;
+    return Array.from({ length: count }, (_, i) => ((bytes[(from + i) >> 3]! >> ((from + i) & 7)) & 1) === 1);
+  }
+
+  writeRegisters(start: number, registers: readonly number[]): boolean {
+    const place = this.find('holding', start, registers.length);
+    // What the device reports is read only.
+    if (!place || place.spec.use === 'feedback') return false;
+    registers.forEach((value, i) => {
+      place.bytes[place.from + 2 * i] = value >> 8;
+      place.bytes[place.from + 2 * i + 1] = value & 0xff;
+    });
+    this.options.onWrite(place.spec);
+    return true;
+  }
+
+  writeBits(start: number, on: readonly boolean[]): boolean {
+    const place = this.find('coils', start, on.length);
+    if (!place || place.spec.use === 'feedback') return false;
+    on.forEach((set, i) => {
+      const at = place.from + i;
+      const mask = 1 << (at & 7);
+      place.bytes[at >> 3] = set ? place.bytes[at >> 3]! | mask : place.bytes[at >> 3]! & ~mask;
+    });
+    this.options.onWrite(place.spec);
+    return true;
+  }
+
+  /** Basic objects: vendor, product code, revision; then the product name (Application Protocol V1.1b3, 6.21). */
+  get identification() {
+    const { vendor, productCode, majorRevision, minorRevision, productName } = this.options.identity();
+    return [
+      { id: 0, text: `vendor ${vendor}` },
+      { id: 1, text: String(productCode) },
+      { id: 2, text: `${majorRevision}.${minorRevision}` },
+      { id: 4, text: productName },
+    ];
+  }
+
+  /** The assembly that holds all of these places; `from` in bytes for registers, in bits for coils and inputs. */
+  private find(table: NonNullable<AssemblySpec['registers']>['table'], start: number, count: number) {
+    const bits = table === 'coils' || table === 'discrete';
+    for (const spec of this.options.specs()) {
+      if (spec.registers?.table !== table) continue;
+      const first = start - spec.registers.start;
+      const places = bits ? spec.size * 8 : Math.floor(spec.size / 2);
+      if (first < 0 || first + count > places) continue;
+      return { spec, bytes: this.options.bytesOf(spec.instance), from: bits ? first : first * 2 };
+    }
+    return undefined;
+  }
+}

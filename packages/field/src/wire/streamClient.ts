@@ -1,0 +1,144 @@
+import { connect, type Socket } from 'node:net';
+import type { Tap, TcpTap } from '../capture/tap.js';
+import { noTap } from '../capture/tap.js';
+import { onlyLoopback, type Reach } from './reach.js';
+
+export interface StreamClientOptions<F> {
+  address: string;
+  port: number;
+  localAddress?: string | undefined;
+  /** How long connecting and every answer may take, ms. */
+  answerLimitMs: number;
+  reach?: Reach | undefined;
+  tap?: Tap | undefined;
+  /** Cuts the first message off a stream; throws when the bytes cannot be one. */
+  take: (held: Uint8Array) => { frame?: F | undefined; rest: Uint8Array };
+  /** Which question a message answers. */
+  keyOf: (frame: F) => number;
+}
+
+interface Waiting<F> {
+  due: number;
+  resolve: (frame: F) => void;
+  reject: (error: Error) => void;
+}
+
+/**
+ * The asking side of a TCP protocol. Questions may be asked before earlier ones are answered; each answer finds its question by
+ * a key that it brings back. One timer watches all of them: they wait equally long, so the oldest is due first.
+ */
+export class StreamClient<F> {
+  private held: Uint8Array = new Uint8Array();
+  private readonly waiting = new Map<number, Waiting<F>>();
+  private watch: NodeJS.Timeout | undefined;
+  private corked = false;
+  private reason = 'the device ended the TCP connection';
+  /** The socket has gone; questions are refused. */
+  closed = false;
+
+  private constructor(
+    private readonly socket: Socket,
+    private readonly options: StreamClientOptions<F>,
+    private readonly tap: TcpTap,
+  ) {
+    socket.setNoDelay(true);
+    socket.on('data', (data) => this.take(data));
+    socket.on('error', (error: NodeJS.ErrnoException) => (this.reason = error.code ?? error.message));
+    socket.on('close', () => {
+      this.closed = true;
+      clearTimeout(this.watch);
+      this.tap.closed();
+      for (const { reject } of this.waiting.values()) reject(new Error(this.reason));
+      this.waiting.clear();
+    });
+  }
+
+  /** Connects. Throws the socket's error, an Error for silence, or `bench.outsideLoopback`. */
+  static async open<F>(options: StreamClientOptions<F>): Promise<StreamClient<F>> {
+    const { address, port, localAddress, answerLimitMs, tap = noTap } = options;
+    (options.reach ?? onlyLoopback).require(address);
+    const socket = connect({ host: address, port, ...(localAddress ? { localAddress } : {}) });
+    await new Promise<void>((resolve, reject) => {
+      socket.setTimeout(answerLimitMs, () =>
+        socket.destroy(new Error(`no answer within ${answerLimitMs} ms`)),
+      );
+      socket.once('connect', resolve);
+      socket.once('error', reject);
+    });
+    socket.setTimeout(0);
+    const local = { address: socket.localAddress ?? '127.0.0.1', port: socket.localPort ?? 0 };
+    return new StreamClient(socket, options, tap.tcp(local, { address, port }));
+  }
+
+  /** Sends a question and waits for the message with this key. Throws on silence and on a closed connection. */
+  ask(key: number, question: Uint8Array): Promise<F> {
+    if (this.closed) return Promise.reject(new Error('the connection is closed'));
+    return new Promise((resolve, reject) => {
+      this.waiting.set(key, { due: performance.now() + this.options.answerLimitMs, resolve, reject });
+      if (!this.watch) this.arrange();
+      this.send(question);
+    });
+  }
+
+  /** Sends something that nothing answers. */
+  send(message: Uint8Array): void {
+    if (this.closed) return;
+    this.tap.sent(message);
+    // Questions of one turn leave together.
+    if (!this.corked && this.waiting.size > 1) {
+      this.corked = true;
+      this.socket.cork();
+      process.nextTick(() => {
+        this.corked = false;
+        this.socket.uncork();
+      });
+    }
+    this.socket.write(message);
+  }
+
+  /** Ends the connection once what was sent has gone; cuts it off when the other side does not answer to that. */
+  async close(): Promise<void> {
+    if (this.closed) return;
+    this.socket.end();
+    await new Promise<void>((resolve) => {
+      const timer = setTimeout(() => this.socket.destroy(), 200);
+      this.socket.once('close', () => (clearTimeout(timer), resolve()));
+    });
+  }
+
+  private arrange(): void {
+    clearTimeout(this.watch);
+    this.watch = undefined;
+    const oldest = this.waiting.values().next().value;
+    if (oldest) this.watch = setTimeout(() => this.expire(), Math.max(1, oldest.due - performance.now()));
+  }
+
+  private expire(): void {
+    const now = performance.now();
+    for (const [key, { due, reject }] of this.waiting) {
+      if (due > now) break;
+      this.waiting.delete(key);
+      reject(new Error(`no answer within ${this.options.answerLimitMs} ms`));
+    }
+    this.arrange();
+  }
+
+  private take(data: Uint8Array): void {
+    this.tap.received(data);
+    this.held = this.held.length ? Buffer.concat([this.held, data]) : data;
+    try {
+      for (let next = this.options.take(this.held); ; next = this.options.take(this.held)) {
+        this.held = next.rest;
+        if (!next.frame) return;
+        // An answer that comes too late belongs to no question.
+        const key = this.options.keyOf(next.frame);
+        const waiting = this.waiting.get(key);
+        if (!waiting) continue;
+        this.waiting.delete(key);
+        waiting.resolve(next.frame);
+      }
+    } catch (error) {
+      this.socket.destroy(error as Error);
+    }
+  }
+}

@@ -1,0 +1,116 @@
+import { createServer, type Server, type Socket } from 'node:net';
+import type { Cable } from './cable.js';
+
+/** What one client of a server talks to; made when it connects. */
+export interface Conversation<F> {
+  /** The bytes that answer a message; undefined for none. */
+  answer(frame: F): Uint8Array | undefined;
+  /** The client has gone, or was sent away. */
+  ended(): void;
+}
+
+export interface StreamServerOptions<F> {
+  address: string;
+  port: number;
+  /** Cuts the first message off a stream; throws when the bytes cannot be one. */
+  take: (held: Uint8Array) => { frame?: F | undefined; rest: Uint8Array };
+  converse: (client: { address: string; end: () => void }) => Conversation<F>;
+  /** More clients at once are turned away, as small devices do. */
+  maxClients: number;
+  /** A client that is silent for so long is sent away, ms; 0 never. */
+  idleMs: () => number;
+  cable?: Cable;
+  /** ms by which every answer comes late. */
+  slowMs?: () => number;
+}
+
+/** Answers of one client that may wait to be taken, bytes: who asks and never listens must not fill the memory. */
+const maxBacklog = 256 * 1024;
+
+/** A TCP server of questions and answers: every message of a client is answered in turn. */
+export class StreamServer<F> {
+  private readonly server: Server;
+  private readonly sockets = new Set<Socket>();
+
+  constructor(private readonly options: StreamServerOptions<F>) {
+    this.server = createServer((socket) => this.accept(socket));
+    options.cable?.listen(() => this.followCable());
+  }
+
+  /** Listens. Rejects with the socket's error when the address or the port cannot be had. */
+  async open(): Promise<void> {
+    await new Promise<void>((resolve, reject) => {
+      this.server.once('error', reject);
+      this.server.listen(this.options.port, this.options.address, () => resolve());
+    });
+  }
+
+  /** Ends every conversation and stops listening. */
+  async close(): Promise<void> {
+    this.endAll();
+    await new Promise<void>((resolve) =>
+      this.server.listening ? this.server.close(() => resolve()) : resolve(),
+    );
+  }
+
+  /** Ends every conversation with a reset, as a device does that starts anew. */
+  endAll(): void {
+    for (const socket of this.sockets) socket.resetAndDestroy();
+  }
+
+  /** A pulled cable: nothing is read, so questions wait unanswered, as TCP has it. */
+  private followCable(): void {
+    for (const socket of this.sockets) {
+      if (this.options.cable?.pulled) socket.pause();
+      else socket.resume();
+    }
+  }
+
+  private accept(socket: Socket): void {
+    const { options } = this;
+    if (this.sockets.size >= options.maxClients) {
+      socket.destroy();
+      return;
+    }
+    this.sockets.add(socket);
+    const conversation = options.converse({
+      address: socket.remoteAddress ?? '',
+      end: () => socket.end(),
+    });
+    let held: Uint8Array = new Uint8Array();
+    socket.setNoDelay(true);
+    socket.setTimeout(options.idleMs(), () => socket.destroy());
+    socket.on('error', () => socket.destroy());
+    socket.on('close', () => {
+      this.sockets.delete(socket);
+      conversation.ended();
+    });
+    socket.on('data', (data) => {
+      held = held.length ? Buffer.concat([held, data]) : data;
+      socket.cork();
+      try {
+        for (let next = options.take(held); ; next = options.take(held)) {
+          held = next.rest;
+          if (!next.frame || socket.writableEnded) break;
+          const answer = conversation.answer(next.frame);
+          if (answer) this.send(socket, answer);
+        }
+      } catch {
+        // Not this protocol: without a mark to find the next message by, there is nothing left to talk about.
+        socket.destroy();
+      }
+      socket.uncork();
+      if (socket.writableLength > maxBacklog) socket.destroy();
+    });
+    if (options.cable?.pulled) socket.pause();
+  }
+
+  private send(socket: Socket, answer: Uint8Array): void {
+    const late = this.options.slowMs?.() ?? 0;
+    if (late === 0) socket.write(answer);
+    else
+      setTimeout(() => {
+        if (!socket.destroyed && !this.options.cable?.pulled) socket.write(answer);
+      }, late);
+  }
+}
