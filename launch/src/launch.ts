@@ -5,6 +5,7 @@ import { createServer } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Cluster } from './cluster.js';
+import { optionsFrom } from './options.js';
 import { dataFolder, portsFrom, StartError, type Ports } from './places.js';
 import { claim } from './runningFile.js';
 import { Supervised } from './supervised.js';
@@ -67,7 +68,7 @@ async function keepDatabase(cluster: Cluster): Promise<void> {
   await begin();
 }
 
-async function launch(ports: Ports, resetDemo: boolean): Promise<void> {
+async function launch(ports: Ports, resetDemo: boolean, reach: readonly string[]): Promise<void> {
   const home = dataFolder(checkout);
   mkdirSync(home, { recursive: true });
   const address = `http://127.0.0.1:${ports.web}`;
@@ -84,6 +85,7 @@ async function launch(ports: Ports, resetDemo: boolean): Promise<void> {
     DATABASE_URL: await cluster.url(),
     AGENT_PORT: String(ports.agent),
     AGENT_SECRET: randomBytes(24).toString('hex'),
+    AGENT_REACH: reach.join(','),
     HOST: '127.0.0.1',
     PORT: String(ports.web),
     ORIGIN: address,
@@ -128,6 +130,7 @@ async function launch(ports: Ports, resetDemo: boolean): Promise<void> {
   agent.start();
   web.start();
   await waitFor('the web server or the agent', `${address}/api/health`, log);
+  if (reach.length > 0) say(`Real devices in ${reach.join(', ')} are reached as planned.`);
   say(`Fadenkreuz is ready at ${address} (Ctrl-C ends it)`);
 }
 
@@ -135,9 +138,8 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const)
   process.on(signal, () => void stopAll().then(() => process.exit(0)));
 
 try {
-  const unknown = process.argv.slice(2).find((a) => a !== '--reset-demo');
-  if (unknown) throw new StartError(`${unknown} is not known`, 'the only option is --reset-demo');
-  await launch(portsFrom(process.env['FADENKREUZ_PORT']), process.argv.includes('--reset-demo'));
+  const { resetDemo, reach } = optionsFrom(process.argv.slice(2));
+  await launch(portsFrom(process.env['FADENKREUZ_PORT']), resetDemo, reach);
 } catch (error) {
   const broken = stopping !== undefined;
   await stopAll();

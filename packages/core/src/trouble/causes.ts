@@ -34,8 +34,12 @@ const openFor = (s: Symptoms) => s.state === 'open' && s.expectedMs !== null;
 
 /** Packets that overtook others are no loss: they came, only late. */
 const trulyLost = ({ lately }: Symptoms) => Math.max(0, lately.lost - lately.late);
-const jitter = ({ intervals, expectedMs }: Symptoms) =>
-  intervals && expectedMs ? intervals.p99 / expectedMs : 1;
+/** Only what happens to one packet in ten, and by more than this computer itself is late, is the network's. */
+const heldUp = ({ lately, expectedMs, ownLatenessMs }: Symptoms) => {
+  const { interval } = lately;
+  if (interval === null || !expectedMs || interval - expectedMs < 6 + 2.5 * ownLatenessMs) return undefined;
+  return interval / expectedMs > 1.35 ? { interval, times: interval / expectedMs } : undefined;
+};
 
 const rules: CauseRule[] = [
   {
@@ -166,17 +170,25 @@ const rules: CauseRule[] = [
     title: 'Packets are held up on the way',
     next: 'Look at the load of switches and controller: other traffic goes first. A longer update time helps.',
     seen: (s) => {
-      const times = jitter(s);
-      if (!openFor(s) || times < 1.35) return [];
+      const held = heldUp(s);
+      if (!openFor(s) || !held) return [];
       // A missing packet looks like a long interval too: loss explains it then.
-      const weight = trulyLost(s) > 0.01 || s.lately.late > 0.01 ? 1 : 3 + Math.min(times, 4);
+      const weight = trulyLost(s) > 0.01 || s.lately.late > 0.01 ? 1 : 3 + Math.min(held.times, 4);
       return [
         [
           weight,
-          `of 100 intervals one takes ${seconds(s.intervals!.p99)} instead of ${seconds(s.expectedMs!)}`,
+          `one interval in ten takes ${seconds(held.interval)} or more, ${seconds(s.expectedMs!)} was agreed`,
         ],
       ];
     },
+  },
+  {
+    title: 'This computer is too loaded to keep the time',
+    next: 'End other programs on it; what is measured here says little of the network until then.',
+    seen: (s) =>
+      openFor(s) && s.ownLatenessMs > Math.max(10, s.expectedMs! / 2)
+        ? [[1, `its own schedule is ${seconds(s.ownLatenessMs)} late, one time in ten`]]
+        : [],
   },
   {
     title: 'The device sends, but its program stands still',

@@ -1,11 +1,15 @@
 import type { Image } from '../cell/image.js';
-import { codecOf } from '../layout/codec.js';
+import { codecOf, type Codec } from '../layout/codec.js';
 import { isNumber, readsOf } from '../layout/fieldTypes.js';
 import type { Doubtful } from './causes.js';
 
+/** Images are looked at several times a second, and their codecs take a while to plan. */
+const codecs = new WeakMap<Image, Codec>();
+
 /** Values of a feedback image that cannot be right: outside their limits, marked as no measurement, or at the end of their type. */
 export function doubtfulValues(image: Image, bytes: Uint8Array): Doubtful[] {
-  const codec = codecOf(image);
+  const codec = codecs.get(image) ?? codecOf(image);
+  codecs.set(image, codec);
   if (bytes.length < codec.bytes) return [];
   codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
   return codec.signals.flatMap((signal, i): Doubtful[] => {

@@ -7,15 +7,19 @@ export interface Symptoms {
   protocol: Link['protocol'];
   state: 'opening' | 'open' | 'refused' | 'unreachable' | 'timed-out' | 'closed';
   reason: Finding | null;
-  /** Interval that was agreed, and what was measured. */
+  /** Interval that was agreed. */
   expectedMs: number | null;
-  intervals: { p50: number; p99: number } | null;
+  /** By how much this computer itself is late in nine of ten cases. */
+  ownLatenessMs: number;
   /** Since the last good packet; since the device last said that its data are new; since they last differed. */
   ageMs: number | null;
   freshMs: number | null;
   changedMs: number | null;
-  /** Of the last seconds: shares of packets that were lost, came after a later one, came twice. */
-  lately: { lost: number; late: number; doubled: number; timeouts: number };
+  /**
+   * Of the last seconds: shares of packets that were lost, came after a later one, came twice; losses of the whole link; the
+   * interval that nine of ten stay below.
+   */
+  lately: { lost: number; late: number; doubled: number; timeouts: number; interval: number | null };
   /** What the last request beside the cyclic data met; null before the first. */
   probe: Probe | null;
   indicators: readonly Indicator[];

@@ -10,6 +10,8 @@ export class Agent {
   private version = 0;
   private run = true;
   private arming: { until: number; holder: string; timer: NodeJS.Timeout } | undefined;
+  /** Fields that go back to 0 when writing is no longer allowed. */
+  private readonly held = new Map<string, { device: string; field: string }>();
   /** Starting and stopping happen one after the other, in the order of the requests. */
   private turn: Promise<unknown> = Promise.resolve();
 
@@ -63,6 +65,8 @@ export class Agent {
     if (!this.arming) return;
     clearTimeout(this.arming.timer);
     this.arming = undefined;
+    for (const { device, field } of this.held.values()) this.letGo(device, field);
+    this.held.clear();
     this.bench?.trace.add(null, { what: 'disarmed', why });
   }
 
@@ -77,10 +81,12 @@ export class Agent {
     this.run = run;
   }
 
-  write({ device, field, value }: Write): void {
+  write({ device, field, value, hold }: Write): void {
     this.running();
     this.requireArmed();
     this.running().write(device, field, value);
+    if (hold) this.held.set(field, { device, field });
+    else this.held.delete(field);
   }
 
   strike(device: string, fault: Fault): void {
@@ -114,6 +120,15 @@ export class Agent {
     if (event.what === 'struck') this.disarm('a fault was struck');
     if (event.what === 'light' && event.light === 'module' && event.shows.includes('red'))
       this.disarm('a device reports a fault');
+  }
+
+  private letGo(device: string, field: string): void {
+    try {
+      this.bench?.write(device, field, '0');
+    } catch (error) {
+      // A link that was lost has forgotten the value already.
+      if (!(error instanceof Problem)) throw error;
+    }
   }
 
   private requireArmed(): void {

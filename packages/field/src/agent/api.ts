@@ -25,6 +25,8 @@ export const Write = z.strictObject({
   /** Id of a signal: of a field, or of one element of a repeated field. */
   field: z.string().max(80),
   value: z.string().max(4000),
+  /** The value stands only while writing is allowed; then it goes back to 0. */
+  hold: z.boolean().default(false),
 });
 export type Write = z.infer<typeof Write>;
 

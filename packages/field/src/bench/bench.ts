@@ -8,6 +8,7 @@ import {
   indicatorText,
   Problem,
   signalsOf,
+  type Cause,
   type Cell,
   type Device,
   type Fault,
@@ -50,6 +51,8 @@ const connectionOf = (device: Device, { command, feedback, ...link }: Link): str
 
 /** How often lights and rates are looked at, ms. */
 const lookMs = 100;
+/** How often causes are looked for, ms. */
+const causesMs = 400;
 
 /** The running set: stand-ins of a cell, or real devices, and the controller that holds the links to them. */
 export class Bench {
@@ -62,6 +65,8 @@ export class Bench {
   private readonly standIns = new Map<string, StandIn>();
   private readonly shown = new Map<string, string>();
   private readonly restartedAt = new Map<string, number>();
+  /** By link; worked out a few times a second, not with every report. */
+  private readonly causes = new Map<string, Cause[]>();
   private readonly troubles = new Map<string, Finding>();
   private readonly world: SharedWorld = { now: morning };
   private readonly reach: Reach;
@@ -104,6 +109,7 @@ export class Bench {
       for (const link of this.links.values()) link.watch(now);
     });
     this.schedule.every(lookMs, (now) => this.look(now));
+    this.schedule.every(causesMs, (now) => this.explain(now));
   }
 
   get designed(): Cell {
@@ -270,6 +276,7 @@ export class Bench {
     const link = this.links.get(linkId);
     this.links.delete(linkId);
     this.lately.delete(linkId);
+    this.causes.delete(linkId);
     await link?.stop();
   }
 
@@ -309,7 +316,7 @@ export class Bench {
     const since = (at: number | undefined) => (at === undefined ? null : Math.max(0, now - at));
     const trouble = this.troubles.get(device.id);
     const measured = running?.intervals.percentiles() ?? null;
-    const report: LinkReport = {
+    return {
       device: device.id,
       link: link.id,
       state: running?.state ?? 'no-stand-in',
@@ -322,7 +329,11 @@ export class Bench {
       expectedMs: running?.expectedMs ?? null,
       intervals: measured,
       ...(running?.counts ?? noCounts),
-      lately: (running && this.lately.get(link.id)?.shares(running.counts)) ?? calm,
+      lately: {
+        ...calm,
+        ...(running && this.lately.get(link.id)?.shares(running.counts)),
+        interval: running?.intervals.lately() ?? null,
+      },
       probe: running?.probe ?? null,
       indicators: standIn?.indicators ?? [],
       restartedMs: since(this.restartedAt.get(device.id)),
@@ -331,14 +342,23 @@ export class Bench {
         fault,
         title: faultTitle(device, fault),
       })),
-      causes: [],
+      causes: (running && this.causes.get(link.id)) ?? [],
       command: running ? Buffer.from(running.command).toString('base64') : '',
       feedback: running ? Buffer.from(running.feedback).toString('base64') : '',
     };
-    if (!running) return report;
-    const doubtful = running.state === 'open' ? doubtfulValues(link.feedback, running.feedback) : [];
-    const { state } = running;
-    return { ...report, causes: causesOf({ ...report, protocol: link.protocol, state }, doubtful) };
+  }
+
+  private explain(now: number): void {
+    const ownLatenessMs = this.schedule.lateness();
+    for (const device of this.cell.devices)
+      for (const link of device.links) {
+        const running = this.links.get(link.id);
+        if (!running) continue;
+        const { state } = running;
+        const doubtful = state === 'open' ? doubtfulValues(link.feedback, running.feedback) : [];
+        const seen = { ...this.reportOf(device, link, now), protocol: link.protocol, state, ownLatenessMs };
+        this.causes.set(link.id, causesOf(seen, doubtful));
+      }
   }
 
   /** Why a device has no part in the bench. */

@@ -16,7 +16,7 @@ export class Lately {
     while (this.notes.length > 1 && now - this.notes[0]!.at > windowMs) this.notes.shift();
   }
 
-  shares(counts: LinkCounts): Symptoms['lately'] {
+  shares(counts: LinkCounts): Omit<Symptoms['lately'], 'interval'> {
     const from = this.notes[0]?.counts ?? counts;
     const since = (key: keyof LinkCounts) => counts[key] - from[key];
     const came = since('received') + since('late') + since('doubled');

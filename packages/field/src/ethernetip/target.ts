@@ -210,7 +210,7 @@ export class Target {
   /** What its lights show of the network. */
   get network(): Pick<NetworkState, 'connections' | 'timedOut' | 'conflict' | 'linkUp' | 'run'> {
     return {
-      connections: [...this.connections.open].filter((c) => c.kind !== 'explicit').length,
+      connections: this.connections.open.size,
       timedOut: this.timedOut,
       conflict: this.trouble.twin,
       linkUp: !this.options.cable.pulled,

@@ -1,6 +1,7 @@
 /** Percentiles of the times between packets, over the last `kept` of them. */
 export class Intervals {
   private static readonly kept = 20_000;
+  private static readonly recent = 150;
   private readonly times = new Float64Array(Intervals.kept);
   private count = 0;
   private known: { upTo: number; p50: number; p99: number; p999: number } | undefined;
@@ -8,6 +9,14 @@ export class Intervals {
   add(ms: number): void {
     this.times[this.count % Intervals.kept] = ms;
     this.count += 1;
+  }
+
+  /** 90th percentile of the last intervals, for what is happening now; undefined before there are enough. */
+  lately(): number | undefined {
+    const length = Math.min(this.count, Intervals.recent);
+    if (length < 10) return undefined;
+    const last = Float64Array.from({ length }, (_, i) => this.times[(this.count - 1 - i) % Intervals.kept]!);
+    return last.sort()[Math.ceil(0.9 * length) - 1];
   }
 
   /**

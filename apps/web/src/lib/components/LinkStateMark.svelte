@@ -14,7 +14,7 @@
     'no-stand-in': { mark: '–', word: 'no stand-in yet', tone: 'text-faint' },
   };
   const shown = $derived.by(() => {
-    if (!hasStandIn) return marks['no-stand-in'];
+    if (!hasStandIn && !status) return marks['no-stand-in'];
     return status ? marks[status.state] : { mark: '○', word: 'bench off', tone: 'text-faint' };
   });
 </script>

@@ -6,8 +6,10 @@
     inRadix,
     sceneOf,
     type Image,
+    type Radix,
     type Signal,
   } from '@fadenkreuz/core';
+  import ArrowDownToLine from '@lucide/svelte/icons/arrow-down-to-line';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import InPlace from './InPlace.svelte';
 
@@ -17,10 +19,10 @@
     bytes: Uint8Array | undefined;
     /** Whether values may be written now. */
     writable?: boolean;
-    chosen?: string | undefined;
-    onchoose?: (signal: Signal) => void;
+    /** Shows all numbers in this way; undefined: each as its field says. */
+    radix?: Radix | undefined;
   }
-  let { device, image, bytes, writable = false, chosen, onchoose }: Props = $props();
+  let { device, image, bytes, writable = false, radix }: Props = $props();
   const desk = useDesk();
 
   const command = $derived(image.direction === 'command');
@@ -33,7 +35,7 @@
       const value = codec.valueAt(i);
       return {
         value,
-        text: inRadix(signal, value, signal.radix) ?? codec.textAt(i),
+        text: inRadix(signal, value, radix ?? signal.radix) ?? codec.textAt(i),
         plain: codec.readingAt(i).text,
       };
     });
@@ -45,55 +47,59 @@
 
   const addressOf = (signal: Signal) =>
     bothSides(sceneOf(desk.cell, { device, image }), signal.at).controller.text;
-  const write = (signal: Signal, value: string) =>
-    void desk.ask('POST', '/write', { device: device.id, field: signal.id, value });
+  const write = (signal: Signal, value: string, hold = false) =>
+    void desk.ask('POST', '/write', { device: device.id, field: signal.id, value, hold });
+  const pick = (signal: Signal) =>
+    desk.recorder.toggle({
+      signal: signal.id,
+      image: image.id,
+      device: device.name,
+      name: signal.name,
+      unit: signal.unit,
+      direction: image.direction,
+      bit: signal.type === 'BOOL',
+    });
+  /** Text and raw bytes have no curve. */
+  const curved = (signal: Signal) => signal.type !== 'STRING' && signal.type !== 'BYTES';
 </script>
 
 <section>
   <h2 class={['flex items-baseline gap-2 font-semibold', command ? 'text-command' : 'text-feedback']}>
     {command ? '▸ command' : '◂ feedback'}
-    <span class="text-xs font-normal text-faint"
-      >instance <span class="font-mono">{image.instance}</span></span
-    >
+    {#if image.instance > 0}
+      <span class="text-xs font-normal text-faint"
+        >instance <span class="font-mono">{image.instance}</span></span
+      >
+    {/if}
   </h2>
   <p class="mb-1 min-h-5 font-mono text-xs break-all text-faint" aria-label="raw bytes">
     {hex || 'no bytes'}
   </p>
   <table class="w-full table-fixed border-collapse">
-    <colgroup>
-      {#if !onchoose}<col class="w-[74px]" />{/if}
-      <col />
-      <col class="w-[46%]" />
-    </colgroup>
+    <colgroup><col class="w-[82px]" /><col /><col class="w-[46%]" /><col class="w-6" /></colgroup>
     <tbody>
       {#each codec.signals as field, i (field.id)}
         {@const reading = live?.values[i]}
         {@const value = reading?.value}
-        <tr
-          class={[
-            'border-b border-base-300',
-            chosen === field.id && 'bg-base-100',
-            onchoose && 'cursor-pointer',
-          ]}
-          onclick={() => onchoose?.(field)}
-        >
-          {#if !onchoose}
-            <td class="py-1 font-mono text-xs whitespace-nowrap text-faint">{addressOf(field)}</td>
-          {/if}
-          <td
-            class="truncate py-0.5 font-mono"
-            title={[addressOf(field), field.note].filter(Boolean).join(' · ')}
+        <tr class="border-b border-base-300">
+          <td class="py-1 font-mono text-xs whitespace-nowrap text-faint">{addressOf(field)}</td>
+          <td class="truncate py-0.5 font-mono" title={[field.name, field.note].filter(Boolean).join(' · ')}
+            >{field.name}</td
           >
-            {#if onchoose}
-              <button class="cursor-pointer" aria-pressed={chosen === field.id}>{field.name}</button>
-            {:else}{field.name}{/if}
-          </td>
           <td class="truncate text-right font-mono" data-value={field.name} title={reading?.text}>
             {#if writable && value !== undefined}
               {#if field.type === 'BOOL'}
                 <span class="segment" role="group" aria-label="write {field.name}">
                   <button aria-pressed={!value} onclick={() => write(field, '0')}>0</button>
                   <button aria-pressed={value === true} onclick={() => write(field, '1')}>1</button>
+                  <button
+                    title="1 while it is pressed"
+                    aria-label="hold {field.name}"
+                    onpointerdown={() => write(field, '1', true)}
+                    onpointerup={() => write(field, '0')}
+                    onpointercancel={() => write(field, '0')}
+                    ><ArrowDownToLine size={13} aria-hidden="true" /></button
+                  >
                 </span>
               {:else}
                 <InPlace
@@ -111,17 +117,30 @@
               {reading?.text ?? '–'}
             {/if}
           </td>
+          <td class="text-right">
+            {#if curved(field)}
+              <input
+                type="checkbox"
+                class="checkbox rounded-sm checkbox-xs"
+                aria-label="record {field.name}"
+                title="record it for the chart"
+                checked={desk.recorder.picked(field.id)}
+                onchange={() => pick(field)}
+              />
+            {/if}
+          </td>
         </tr>
       {:else}
         <tr><td class="py-2 text-faint">No fields yet: lay them out in the Sight.</td></tr>
       {/each}
       {#each live?.derived ?? [] as { derived, text } (derived.id)}
         <tr class="border-b border-base-300">
-          {#if !onchoose}<td class="py-1 text-xs text-faint">derived</td>{/if}
+          <td class="py-1 text-xs text-faint">derived</td>
           <td class="truncate py-0.5 font-mono" title={derived.note || derived.expression}
             >= {derived.name}</td
           >
           <td class="truncate text-right font-mono" data-value={derived.name} title={derived.note}>{text}</td>
+          <td></td>
         </tr>
       {/each}
     </tbody>

@@ -77,7 +77,7 @@
       class="btn border-accent bg-transparent font-semibold text-accent btn-sm"
       disabled={!desk.running}
       title="Allow writes to the devices for {armFor} s"
-      onclick={() => desk.ask('POST', '/arm', { seconds: armFor })}>Arm</button
+      onclick={() => desk.arm(armFor)}>Arm</button
     >
   {/if}
 </footer>

@@ -7,8 +7,9 @@ import {
   type Finding,
   type ProblemReport,
 } from '@fadenkreuz/core';
-import type { BenchStatus, LinkStatus } from '@fadenkreuz/field/agent-api';
+import type { BenchStatus, LinkStatus, TraceLine } from '@fadenkreuz/field/agent-api';
 import { getContext, setContext } from 'svelte';
+import { Recorder } from './recorder.svelte.js';
 
 interface Stored {
   cell: Cell;
@@ -25,6 +26,9 @@ interface Pending {
 }
 
 type Note = Pick<ProblemReport, 'says' | 'cure'>;
+
+/** Lines of the trace that are kept. */
+const traceLines = 2000;
 
 /** Pause before a change is sent again, ms. */
 const retryMs = 700;
@@ -45,6 +49,10 @@ export class Desk {
   /** What the last action met, until it is read. */
   note = $state<Note | null>(null);
   unsaved = $state(0);
+  /** What happened on the bench, the newest last. */
+  trace = $state.raw<readonly TraceLine[]>([]);
+  /** Signals that are being recorded for the chart. */
+  readonly recorder = new Recorder();
   /** The bit under the crosshair. */
   crosshair = $state<{ image: string; bit: number } | null>(null);
 
@@ -61,6 +69,9 @@ export class Desk {
   private readonly queue: Pending[] = [];
   private sending = false;
   private events: EventSource | undefined;
+  private askingTrace = false;
+  /** Names this browser to the agent, which takes Arm back when it goes. */
+  private readonly holder = crypto.randomUUID();
 
   constructor(stored: Stored) {
     this.cell = stored.cell;
@@ -84,7 +95,7 @@ export class Desk {
 
   /** Listens for changes by others and for the bench; returns the way to end it. */
   listen(): () => void {
-    const events = new EventSource(`/api/cells/${this.cell.id}/events`);
+    const events = new EventSource(`/api/cells/${this.cell.id}/events?desk=${this.holder}`);
     this.events = events;
     events.addEventListener('open', () => {
       const wasAway = !this.serverThere;
@@ -92,9 +103,8 @@ export class Desk {
       if (wasAway) void this.reload();
     });
     events.addEventListener('error', () => (this.serverThere = false));
-    events.addEventListener(
-      'bench',
-      (e) => (this.bench = JSON.parse(e.data as string) as BenchStatus | null),
+    events.addEventListener('bench', (e) =>
+      this.takeBench(JSON.parse(e.data as string) as BenchStatus | null),
     );
     events.addEventListener('database', (e) => {
       const there = JSON.parse(e.data as string) as boolean;
@@ -128,6 +138,32 @@ export class Desk {
 
   redo(): void {
     this.enqueue({ id: crypto.randomUUID(), path: 'redo', edit: undefined });
+  }
+
+  /** Allows writing for some seconds, or until this browser goes. */
+  arm(seconds: number): Promise<boolean> {
+    return this.ask('POST', '/arm', { seconds, holder: this.holder });
+  }
+
+  private takeBench(status: BenchStatus | null): void {
+    this.bench = status;
+    if (this.running) this.recorder.take(this.cell, this.bytes, Date.now());
+    void this.followTrace();
+  }
+
+  /** Fetches the lines of the trace that are new. */
+  private async followTrace(): Promise<void> {
+    const last = this.running ? (this.bench?.lastTrace ?? 0) : 0;
+    const known = this.trace.at(-1)?.number ?? 0;
+    if (last < known) this.trace = [];
+    if (this.askingTrace || last === 0 || last === known) return;
+    this.askingTrace = true;
+    const since = last < known ? 0 : known;
+    const answer = await send('GET', `/api/bench/trace?since=${since}`);
+    this.askingTrace = false;
+    if (!answer.ok) return;
+    const fresh = (answer.value as TraceLine[]).filter((line) => line.number > since);
+    this.trace = [...this.trace, ...fresh].slice(-traceLines);
   }
 
   /** Asks the bench for something; a refusal becomes the note. */

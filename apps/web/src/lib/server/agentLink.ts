@@ -1,4 +1,4 @@
-import type { BenchStatus } from '@fadenkreuz/field/agent-api';
+import type { BenchStatus, TraceLine } from '@fadenkreuz/field/agent-api';
 import { Problem } from '@fadenkreuz/core';
 import WebSocket from 'ws';
 
@@ -31,12 +31,17 @@ export class AgentLink {
     return () => this.listeners.delete(listener);
   }
 
-  /** Forwards a request. Throws the agent's Problem, or `agent.away`. */
-  async request(
-    method: 'GET' | 'POST' | 'PUT' | 'DELETE',
-    path: string,
-    body?: unknown,
-  ): Promise<BenchStatus> {
+  /** Forwards a request that changes or asks for the state. Throws the agent's Problem, or `agent.away`. */
+  request(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<BenchStatus> {
+    return this.forward<BenchStatus>(method, path, body);
+  }
+
+  /** Lines of the trace behind a number. Throws `agent.away`. */
+  trace(since: number): Promise<TraceLine[]> {
+    return this.forward<TraceLine[]>('GET', `/trace?since=${since}`);
+  }
+
+  private async forward<T>(method: string, path: string, body?: unknown): Promise<T> {
     const answer = await fetch(`http://${this.host}${path}`, {
       method,
       headers: { ...this.headers, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
@@ -44,7 +49,7 @@ export class AgentLink {
     }).catch((cause: Error) => {
       throw new Problem('agent.away', { reason: causeText(cause) }, { cause });
     });
-    const result = (await answer.json()) as BenchStatus & { code?: never; facts?: never };
+    const result = (await answer.json()) as T & { code?: never; facts?: never };
     if (answer.ok) return result;
     if (result.code) throw new Problem(result.code, result.facts as never);
     throw new Problem('agent.away', { reason: `it answered with HTTP status ${answer.status}` });

@@ -1,25 +1,39 @@
 <script lang="ts">
-  import ConnectionTable from '$components/ConnectionTable.svelte';
+  import BenchTable from '$components/BenchTable.svelte';
+  import DeviceState from '$components/DeviceState.svelte';
+  import FaultPanel from '$components/FaultPanel.svelte';
   import LiveFields from '$components/LiveFields.svelte';
-  import Trend from '$components/Trend.svelte';
+  import SignalChart from '$components/SignalChart.svelte';
+  import TraceList from '$components/TraceList.svelte';
   import View from '$components/View.svelte';
-  import { signalsInside } from '@fadenkreuz/core';
+  import { radixes, type Radix } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import Play from '@lucide/svelte/icons/play';
   import Square from '@lucide/svelte/icons/square';
 
   const desk = useDesk();
-  let chosen = $state(desk.cell.devices.find((d) => d.standIn)?.id ?? desk.cell.devices[0]?.id);
+  const underCrosshair = desk.crosshair
+    ? desk.cell.devices.find((d) =>
+        d.links.some((l) => [l.command.id, l.feedback.id].includes(desk.crosshair!.image)),
+      )?.id
+    : undefined;
+  let chosen = $state(
+    underCrosshair ?? desk.cell.devices.find((d) => d.standIn)?.id ?? desk.cell.devices[0]?.id,
+  );
   let changing = $state(false);
-  let trendField = $state<string | undefined>();
+  let part = $state<'values' | 'chart' | 'trace'>('values');
+  let radix = $state<'' | Radix>('');
 
   const device = $derived(desk.cell.devices.find((d) => d.id === chosen));
   const link = $derived(device?.links[0]);
-  const feedback = $derived(link ? signalsInside(link.feedback) : []);
-  const trend = $derived(
-    feedback.find((s) => s.id === trendField) ?? feedback.find((s) => s.scale ?? s.decimals),
-  );
+  const status = $derived(device && desk.linkStatus(device.id));
+  const running = $derived(status && status.state !== 'no-stand-in' ? status : undefined);
   const run = $derived(desk.bench?.bench?.run ?? false);
+  const parts = [
+    ['values', 'Values'],
+    ['chart', 'Chart'],
+    ['trace', 'Trace'],
+  ] as const;
 
   async function turn() {
     changing = true;
@@ -29,9 +43,9 @@
   }
 </script>
 
-<View lensTitle="Feedback of the device">
+<View lensTitle="State of the device">
   {#snippet main()}
-    <div class="mb-3 flex items-center gap-3">
+    <div class="mb-2 flex items-center gap-3">
       <h1 class="text-lg font-semibold">Bench</h1>
       <span class="text-faint">
         controller on <span class="font-mono"
@@ -66,46 +80,65 @@
           />Start{/if}
       </button>
     </div>
-    <ConnectionTable {chosen} onchoose={(id) => (chosen = id)} />
-    {#if device && link}
-      <div class="mt-6 grid grid-cols-[minmax(0,5fr)_minmax(0,4fr)] gap-6">
-        <div>
+    <BenchTable {chosen} onchoose={(id) => (chosen = id)} />
+
+    <div class="mt-4 mb-2 flex items-center gap-3">
+      <span class="segment" role="group" aria-label="what is shown below">
+        {#each parts as [id, title] (id)}
+          <button aria-pressed={part === id} onclick={() => (part = id)}
+            >{title}{id === 'chart' && desk.recorder.picks.length
+              ? ` ${desk.recorder.picks.length}`
+              : ''}</button
+          >
+        {/each}
+      </span>
+      {#if part === 'values'}
+        <span class="font-mono font-semibold">{device?.name}</span>
+        {#if desk.running && !desk.armed && running}
+          <span class="truncate text-faint">Arm, at the foot on the right, to write.</span>
+        {/if}
+        <label class="ml-auto flex items-center gap-2">
+          numbers
+          <select class="select w-32 select-sm" bind:value={radix} aria-label="numbers shown as">
+            <option value="">as laid out</option>
+            {#each radixes as way (way)}<option>{way}</option>{/each}
+          </select>
+        </label>
+      {/if}
+    </div>
+    {#if part === 'chart'}
+      <SignalChart />
+    {:else if part === 'trace'}
+      <TraceList device={chosen} />
+    {:else if device && link}
+      <div class="grid grid-cols-2 gap-6">
+        {#each [link.command, link.feedback] as image (image.id)}
           <LiveFields
             {device}
-            image={link.command}
-            bytes={desk.bytes.get(link.command.id)}
-            writable={desk.armed && desk.linkStatus(device.id)?.state === 'open'}
+            {image}
+            bytes={desk.bytes.get(image.id)}
+            radix={radix || undefined}
+            writable={image.direction === 'command' && desk.armed && status?.state === 'open'}
           />
-          {#if desk.running && !desk.armed && device.standIn}
-            <p class="mt-2 text-faint">Arm the bench, at the foot on the right, to write these.</p>
-          {/if}
-        </div>
-        {#if trend && device.standIn}
-          <section>
-            <h2 class="font-semibold">{trend.name}{trend.unit ? `, ${trend.unit}` : ''}</h2>
-            {#key trend.id}<Trend
-                image={link.feedback}
-                field={trend}
-                bytes={desk.bytes.get(link.feedback.id)}
-              />{/key}
-          </section>
-        {/if}
+        {/each}
       </div>
     {/if}
   {/snippet}
   {#snippet lens()}
-    {#if device && link}
-      <p class="mb-3 font-mono text-lg font-semibold break-words">{device.name}</p>
-      {#if !device.standIn}
-        <p class="text-faint">No stand-in yet: this device is laid out, but does not run on the bench.</p>
+    {#if device}
+      <p class="font-mono text-lg font-semibold break-words">{device.name}</p>
+      <p class="text-faint">{[device.kind, device.serves].filter(Boolean).join(', ')}</p>
+      {#if running}
+        <DeviceState {device} status={running} />
+      {:else if status?.reason}
+        <p class="mt-2">{status.reason.says}</p>
+        <p class="text-faint">{status.reason.cure}</p>
+      {:else if !device.standIn}
+        <p class="mt-2 text-faint">No stand-in: this device is laid out, but does not run on the bench.</p>
+      {:else}
+        <p class="mt-2 text-faint">The bench stands still.</p>
       {/if}
-      <LiveFields
-        {device}
-        image={link.feedback}
-        bytes={desk.bytes.get(link.feedback.id)}
-        chosen={trend?.id}
-        onchoose={(signal) => (trendField = signal.id)}
-      />
+      {#if device.standIn}<FaultPanel {device} {status} />{/if}
     {/if}
   {/snippet}
 </View>

@@ -2,9 +2,10 @@ import { getServices } from '$lib/server/services.js';
 
 /**
  * Server-sent events of one cell: `cell` (its new version), `bench` (status, null while the agent is away), `database`
- * (whether it is there).
+ * (whether it is there). `desk` names the browser: when it goes, the agent is told, for it may have armed.
  */
-export const GET = ({ params }) => {
+export const GET = ({ params, url }) => {
+  const desk = url.searchParams.get('desk')?.slice(0, 80);
   const { agent, feed } = getServices();
   const ends: (() => void)[] = [];
   const encoder = new TextEncoder();
@@ -26,6 +27,8 @@ export const GET = ({ params }) => {
       },
       cancel() {
         for (const end of ends) end();
+        // An agent that is away has forgotten who armed.
+        if (desk) agent.request('POST', '/gone', { holder: desk }).catch(() => undefined);
       },
     },
     new ByteLengthQueuingStrategy({ highWaterMark: 256 * 1024 }),

@@ -1,7 +1,0 @@
-import { answer, boundedJson } from '$lib/server/answer.js';
-import { getServices } from '$lib/server/services.js';
-
-export const POST = ({ request }) =>
-  answer(async () => getServices().agent.request('POST', '/arm', await boundedJson(request)));
-
-export const DELETE = () => answer(() => getServices().agent.request('DELETE', '/arm'));

@@ -1,0 +1,19 @@
+import { expect, test } from 'vitest';
+import { optionsFrom } from './options.js';
+
+test.each([
+  [[], { resetDemo: false, reach: [] }],
+  [['--reset-demo'], { resetDemo: true, reach: [] }],
+  [
+    ['--reach', '192.168.40.0/24', '--reach', '10.0.0.0/8'],
+    { resetDemo: false, reach: ['192.168.40.0/24', '10.0.0.0/8'] },
+  ],
+])('%j', (args, options) => expect(optionsFrom(args)).toEqual(options));
+
+test.each([
+  [['--fly'], /--fly is not known/],
+  [['--reach'], /nothing is no IPv4 subnet/],
+  [['--reach', '192.168.40.0'], /no IPv4 subnet/],
+  [['--reach', '300.0.0.0/8'], /no IPv4 subnet/],
+  [['--reach', '10.0.0.0/33'], /no IPv4 subnet/],
+])('%j is refused', (args, message) => expect(() => optionsFrom(args)).toThrow(message));

@@ -1,0 +1,26 @@
+import { isIPv4 } from 'node:net';
+import { StartError } from './places.js';
+
+export interface Options {
+  resetDemo: boolean;
+  /** Subnets of real devices that the agent may send to. */
+  reach: string[];
+}
+
+/** Reads `--reset-demo` and `--reach SUBNET`, which may be given again. Throws StartError for anything else. */
+export function optionsFrom(args: readonly string[]): Options {
+  const options: Options = { resetDemo: false, reach: [] };
+  const left = [...args];
+  for (let next = left.shift(); next !== undefined; next = left.shift()) {
+    if (next === '--reset-demo') options.resetDemo = true;
+    else if (next === '--reach') options.reach.push(subnetFrom(left.shift()));
+    else throw new StartError(`${next} is not known`, 'the options are --reset-demo and --reach SUBNET');
+  }
+  return options;
+}
+
+function subnetFrom(text: string | undefined): string {
+  const [address = '', prefix = ''] = (text ?? '').split('/');
+  if (isIPv4(address) && /^\d{1,2}$/.test(prefix) && Number(prefix) <= 32) return text!;
+  throw new StartError(`${text ?? 'nothing'} is no IPv4 subnet`, 'write it like --reach 192.168.40.0/24');
+}
