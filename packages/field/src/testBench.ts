@@ -22,6 +22,12 @@ export function climateCell(change: (link: Link, device: Device) => void = () =>
   };
 }
 
+/** A device of the demo at an address of its own. */
+export function demoDevice(name: string, address: string): Device {
+  const cell = readCellFile(JSON.stringify(demo));
+  return { ...cell.devices.find((d) => d.name === name)!, address };
+}
+
 /** Waits until the condition holds; fails after `limitMs`. */
 export const until = (condition: () => unknown, limitMs = 5000): Promise<void> =>
-  expect.poll(() => Boolean(condition()), { timeout: limitMs, interval: 10 }).toBe(true);
+  expect.poll(async () => Boolean(await condition()), { timeout: limitMs, interval: 10 }).toBe(true);

@@ -36,8 +36,11 @@ export interface EncapsulationServerOptions {
 const { commands, encapsulationStatus: status, itemTypes } = enip;
 type Frame = enip.EncapsulationFrame;
 
+/** Broadcast address of 127.0.0.0/8. */
+const loopbackBroadcast = '127.255.255.255';
+
 /** A device keeps no more sessions than this. */
-const maxSessions = 32;
+const maxSessions = 256;
 
 /**
  * The explicit side of a target: TCP and UDP port 44818, sessions, the list commands, SendRRData and SendUnitData
@@ -46,6 +49,8 @@ const maxSessions = 32;
 export class EncapsulationServer {
   private readonly stream: StreamServer<Frame>;
   private readonly udp = udpSocket();
+  /** Hears what is sent to everybody; the answer leaves from the device's own address. */
+  private readonly broadcasts = udpSocket(true);
   private lastSession = 0;
 
   constructor(private readonly options: EncapsulationServerOptions) {
@@ -60,23 +65,26 @@ export class EncapsulationServer {
       idleMs: () => options.inactivityTimeout() * 1000,
       converse: (client) => this.converse(client),
     });
-    this.udp.on('message', (message, from) => {
+    const answerList = (message: Uint8Array, from: { address: string; port: number }) => {
       if (cable.pulled) return;
       const { frame } = enip.takeFrame(message);
       // Over UDP only the list commands are answered (Vol. 2, 2-3.2).
       if (!frame || !overUdp.has(frame.command)) return;
       for (const answer of this.listAnswers(frame))
         this.udp.send(enip.encodeFrame(answer), from.port, from.address);
-    });
+    };
+    this.udp.on('message', answerList);
+    this.broadcasts.on('message', answerList);
   }
 
   async open(): Promise<void> {
     await this.stream.open();
     await bindUdp(this.udp, enip.explicitPort, this.options.address);
+    await bindUdp(this.broadcasts, enip.explicitPort, loopbackBroadcast);
   }
 
   async close(): Promise<void> {
-    await Promise.all([this.stream.close(), closeUdp(this.udp)]);
+    await Promise.all([this.stream.close(), closeUdp(this.udp), closeUdp(this.broadcasts)]);
   }
 
   /** Ends every session with a reset, as a device does that starts anew. */

@@ -29,6 +29,7 @@ export class BlocksLink extends RunningLink {
   private client: ModbusClient | undefined;
   private stops: (() => void)[] = [];
   private watchFrom = 0;
+  private mute = false;
   private readonly blocks: BlockState[] = this.link.blocks.map((block) => ({
     block,
     goodAt: undefined,
@@ -79,14 +80,18 @@ export class BlocksLink extends RunningLink {
   /** Whether the device says that it is another one than planned, which ends the link; most devices say nothing. */
   private async otherDevice(client: ModbusClient): Promise<boolean> {
     const { identity } = this.device;
+    // A plan without a product code says nothing that could be compared.
+    if (identity.productCode === 0 || this.mute) return false;
     const ask = { mei: meiIdentification, category: 1, object: 0 };
     const answer = await client.ask(this.link.unit, 'readIdentification', ask).catch((error: unknown) => {
       if (error instanceof Problem) return undefined;
+      // Some devices fall silent at a function that they do not know: the next attempt leaves it out.
+      this.mute = true;
       throw error;
     });
     const product = answer?.objects.find((o) => o.id === 1)?.text;
     const revision = answer?.objects.find((o) => o.id === 2)?.text;
-    if (product === undefined || identity.productCode === 0) return false;
+    if (product === undefined) return false;
     const planned = `${identity.productCode}, revision ${identity.majorRevision}.${identity.minorRevision}`;
     const found = `${product}, revision ${revision}`;
     if (planned === found) return false;

@@ -15,7 +15,7 @@ export interface StreamServerOptions<F> {
   /** Cuts the first message off a stream; throws when the bytes cannot be one. */
   take: (held: Uint8Array) => { frame?: F | undefined; rest: Uint8Array };
   converse: (client: { address: string; end: () => void }) => Conversation<F>;
-  /** More clients at once are turned away, as small devices do. */
+  /** At most so many at once; one more takes the place of the longest silent one, or is turned away. */
   maxClients: number;
   /** A client that is silent for so long is sent away, ms; 0 never. */
   idleMs: () => number;
@@ -27,10 +27,14 @@ export interface StreamServerOptions<F> {
 /** Answers of one client that may wait to be taken, bytes: who asks and never listens must not fill the memory. */
 const maxBacklog = 256 * 1024;
 
+/** A client that was silent for so long may lose its place, ms. */
+const silentMs = 1000;
+
 /** A TCP server of questions and answers: every message of a client is answered in turn. */
 export class StreamServer<F> {
   private readonly server: Server;
-  private readonly sockets = new Set<Socket>();
+  /** `performance.now()` of each client's last message; the longest silent one first. */
+  private readonly sockets = new Map<Socket, number>();
 
   constructor(private readonly options: StreamServerOptions<F>) {
     this.server = createServer((socket) => this.accept(socket));
@@ -55,12 +59,12 @@ export class StreamServer<F> {
 
   /** Ends every conversation with a reset, as a device does that starts anew. */
   endAll(): void {
-    for (const socket of this.sockets) socket.resetAndDestroy();
+    for (const socket of this.sockets.keys()) socket.resetAndDestroy();
   }
 
   /** A pulled cable: nothing is read, so questions wait unanswered, as TCP has it. */
   private followCable(): void {
-    for (const socket of this.sockets) {
+    for (const socket of this.sockets.keys()) {
       if (this.options.cable?.pulled) socket.pause();
       else socket.resume();
     }
@@ -68,11 +72,11 @@ export class StreamServer<F> {
 
   private accept(socket: Socket): void {
     const { options } = this;
-    if (this.sockets.size >= options.maxClients) {
+    if (this.sockets.size >= options.maxClients && !this.makeRoom()) {
       socket.destroy();
       return;
     }
-    this.sockets.add(socket);
+    this.sockets.set(socket, performance.now());
     const conversation = options.converse({
       address: socket.remoteAddress ?? '',
       end: () => socket.end(),
@@ -87,6 +91,8 @@ export class StreamServer<F> {
     });
     socket.on('data', (data) => {
       held = held.length ? Buffer.concat([held, data]) : data;
+      this.sockets.delete(socket);
+      this.sockets.set(socket, performance.now());
       socket.cork();
       try {
         for (let next = options.take(held); ; next = options.take(held)) {
@@ -103,6 +109,15 @@ export class StreamServer<F> {
       if (socket.writableLength > maxBacklog) socket.destroy();
     });
     if (options.cable?.pulled) socket.pause();
+  }
+
+  /** Silent clients must not keep others out (Modbus Messaging on TCP/IP Implementation Guide V1.0b, 4.2.1.1). */
+  private makeRoom(): boolean {
+    const [longest] = this.sockets;
+    if (!longest || performance.now() - longest[1] < silentMs) return false;
+    this.sockets.delete(longest[0]);
+    longest[0].destroy();
+    return true;
   }
 
   private send(socket: Socket, answer: Uint8Array): void {

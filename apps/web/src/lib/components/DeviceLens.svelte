@@ -1,9 +1,10 @@
 <script lang="ts">
-  import { behaviours, imagesOf, type Device, type Image } from '@fadenkreuz/core';
+  import { behaviours, type Device } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import CopyDevice from './CopyDevice.svelte';
   import FindingLine from './FindingLine.svelte';
   import LensEntry from './LensEntry.svelte';
+  import LinkForm from './LinkForm.svelte';
 
   interface Props {
     device: Device;
@@ -32,9 +33,6 @@
     ['minorRevision', 'revision, minor'],
     ['productName', 'product name'],
   ] as const;
-
-  const setImage = (image: Image, key: 'instance' | 'size' | 'start') => (text: string) =>
-    desk.edit({ edit: 'image.set', image: image.id, set: { [key]: Number(text) } });
 </script>
 
 <h2 class="font-mono text-lg font-semibold break-words">{device.name}</h2>
@@ -43,86 +41,7 @@
 {#each findings as finding, i (i)}<FindingLine {finding} />{/each}
 
 {#each device.links as link (link.id)}
-  <h3 class="lens-heading">Link</h3>
-  <div class="lens-row"><span>protocol</span><span>EtherNet/IP, exclusive owner</span></div>
-  {#each imagesOf(link) as image (image.id)}
-    {@const command = image.direction === 'command'}
-    <div class={['mt-2 font-medium', command ? 'text-command' : 'text-feedback']}>
-      {command ? '▸' : '◂'}
-      {image.direction} image
-      <span class="text-xs font-normal text-faint"
-        >controller {command ? 'output' : 'input'}, device {command ? 'input' : 'output'}</span
-      >
-    </div>
-    {#each [['instance', 'instance'], ['size', 'size, bytes'], ['start', 'controller start byte']] as const as [key, title] (key)}
-      <LensEntry
-        {title}
-        class="w-20 font-mono"
-        value={String(image[key])}
-        label="{title} of the {image.direction} image"
-        inputmode="numeric"
-        take={setImage(image, key)}
-      />
-    {/each}
-  {/each}
-  <h3 class="lens-heading">Opening and loss</h3>
-  <LensEntry
-    title="configuration instance"
-    class="w-20 font-mono"
-    value={String(link.configuration.instance)}
-    take={(text) =>
-      desk.edit({
-        edit: 'link.set',
-        link: link.id,
-        set: { configuration: { ...link.configuration, instance: Number(text) } },
-      })}
-  />
-  <LensEntry
-    title="configuration data"
-    class="w-36 font-mono"
-    value={link.configuration.data}
-    placeholder="none"
-    label="configuration data, hex"
-    take={(text) =>
-      desk.edit({
-        edit: 'link.set',
-        link: link.id,
-        set: { configuration: { ...link.configuration, data: text.replace(/\s/g, '').toUpperCase() } },
-      })}
-  />
-  <label class="lens-row">
-    times out after
-    <select
-      class="inplace cursor-pointer font-mono"
-      value={String(link.timeoutMultiplier)}
-      onchange={(event) =>
-        desk.edit({
-          edit: 'link.set',
-          link: link.id,
-          set: { timeoutMultiplier: Number(event.currentTarget.value) as 4 },
-        })}
-    >
-      {#each [4, 8, 16, 32, 64, 128, 256, 512] as n (n)}<option value={String(n)}
-          >{n} × = {(n * link.feedbackRpi) / 1000} ms</option
-        >{/each}
-    </select>
-  </label>
-  <label class="lens-row">
-    on loss the device
-    <select
-      class="inplace cursor-pointer"
-      value={link.onLoss}
-      onchange={(event) =>
-        desk.edit({
-          edit: 'link.set',
-          link: link.id,
-          set: { onLoss: event.currentTarget.value as 'drop' | 'hold' },
-        })}
-    >
-      <option value="drop">drops its outputs</option>
-      <option value="hold">holds the last state</option>
-    </select>
-  </label>
+  <LinkForm {link} />
 {/each}
 
 <h3 class="lens-heading">Bench</h3>
