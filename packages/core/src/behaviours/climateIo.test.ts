@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { climateIo, type ClimateState } from './climateIo.js';
+import { morning } from './world.js';
 
 /** Command image: bits heater, humidifier, fan, flap; words 1 and 2 the levels in counts of 0 to 30000. */
 function command(bits: number, heaterLevel = 0, fanLevel = 0): Uint8Array {
@@ -19,12 +20,12 @@ function run(
 ): ClimateState {
   let now = state;
   for (let t = 0; t < seconds * 1000; t += elapsedMs)
-    now = climateIo.step(now, { elapsedMs, command: bytes, run: running });
+    now = climateIo.step(now, { elapsedMs, command: bytes, instance: 120, run: running, world: morning });
   return now;
 }
 const counts = (state: ClimateState, word: number) => {
   const bytes = new Uint8Array(12);
-  climateIo.feedback(state, bytes);
+  climateIo.feedback(state, bytes, 110);
   return new DataView(bytes.buffer).getUint16(word * 2, true);
 };
 

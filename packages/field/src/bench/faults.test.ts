@@ -1,0 +1,141 @@
+import { faultChoices, faultKey, type Fault } from '@fadenkreuz/core';
+import { mkdtemp } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterEach, describe, expect, test } from 'vitest';
+import { CaptureFile } from '../capture/tap.js';
+import { climateCell, demoDevice, until } from '../testBench.js';
+import { tsharkFields } from '../tshark.js';
+import { Bench } from './bench.js';
+
+let bench: Bench | undefined;
+afterEach(async () => {
+  await bench?.stop();
+  bench = undefined;
+});
+const link = () => bench!.report()[0]!;
+const first = () => link().causes[0]?.title ?? 'none';
+
+async function begin(cell = climateCell()): Promise<void> {
+  bench = new Bench(cell);
+  await bench.start();
+  await until(() => link().state === 'open' && link().received > 20);
+}
+
+/** The hub of the demo alone, at an address of its own. */
+const hubCell = () => ({ ...climateCell(), devices: [demoDevice('port_hub_g1', '10.99.40.95')] });
+
+describe('each fault leads to its cause, from what can be seen alone', () => {
+  test.each<[Fault, RegExp, string]>([
+    [{ fault: 'cable-pulled' }, /^The cable is out/, 'timed-out'],
+    [{ fault: 'power-cycled', offMs: 30_000 }, /^The device has no power$/, 'timed-out'],
+    [{ fault: 'wrong-device', differs: 'product' }, /^Another device stands/, 'refused'],
+    [{ fault: 'wrong-device', differs: 'revision' }, /another revision/, 'refused'],
+    [{ fault: 'duplicate-address' }, /^Two devices have this address$/, ''],
+    [{ fault: 'assembly-resized', direction: 'feedback', by: 2 }, /another size/, 'refused'],
+    [{ fault: 'assembly-resized', direction: 'command', by: -4 }, /another size/, 'refused'],
+    [{ fault: 'packets-lost', share: 0.3 }, /^Packets get lost/, 'open'],
+    [{ fault: 'packets-delayed', share: 0.5, ms: 60 }, /^Packets (are held up|overtake)/, 'open'],
+    [{ fault: 'packets-doubled', share: 0.5 }, /^Packets come twice$/, 'open'],
+    [{ fault: 'packets-reordered', share: 0.3 }, /^Packets overtake each other$/, 'open'],
+    [{ fault: 'slow', ms: 700 }, /^The device answers slowly$/, 'open'],
+    [{ fault: 'busy' }, /^The device is busy$/, 'open'],
+    [{ fault: 'stolen' }, /^Another controller owns/, 'refused'],
+    [{ fault: 'frozen' }, /^The device sends, but its program stands still$/, 'open'],
+    [{ fault: 'out-of-range' }, /^A value is out of range$/, 'open'],
+    [{ fault: 'device', id: 'supply' }, /^The device itself has a fault$/, 'open'],
+  ])('%j', async (fault, cause, state) => {
+    await begin();
+    bench!.strike('u1', fault);
+    await until(() => cause.test(first()), 9000);
+    if (state) expect(['opening', 'unreachable', state]).toContain(link().state);
+    // What was struck is listed, on the link and on the trace.
+    expect(link().faults.map((f) => f.key)).toEqual([faultKey(fault)]);
+    expect(bench!.trace.since(0).some((l) => l.event.what === 'struck')).toBe(true);
+  });
+
+  test.each(['port-power', 'port-mode'])('%s: the link stays green, the port says why', async (id) => {
+    await begin(hubCell());
+    bench!.strike('g1', { fault: 'device', id });
+    const cause = id === 'port-power' ? 'A port has no load power' : 'A port is not in IO-Link mode';
+    await until(() => first() === cause);
+    expect(link().state).toBe('open');
+    bench!.mend('g1', `device ${id}`);
+    await until(() => first() === 'none');
+  });
+
+  test.each<[Fault, RegExp]>([
+    [{ fault: 'busy' }, /^The device is busy$/],
+    [{ fault: 'wrong-device', differs: 'product' }, /^Another device stands/],
+    [{ fault: 'assembly-resized', direction: 'feedback', by: -4 }, /^The registers are not where/],
+    [{ fault: 'cable-pulled' }, /^The cable is out/],
+  ])('a Modbus device: %j', async (fault, cause) => {
+    await begin(hubCell());
+    bench!.strike('g1', fault);
+    await until(() => cause.test(first()), 9000);
+    bench!.mend('g1', faultKey(fault));
+    await until(() => link().state === 'open', 9000);
+  });
+
+  test('a fault that is taken away leaves nothing behind: the link stands again', async () => {
+    await begin();
+    for (const fault of [{ fault: 'stolen' }, { fault: 'wrong-device', differs: 'product' }] as Fault[]) {
+      bench!.strike('u1', fault);
+      await until(() => link().state === 'refused');
+      bench!.mend('u1', faultKey(fault));
+      await until(() => link().state === 'open', 9000);
+      expect(link().faults).toEqual([]);
+    }
+  });
+
+  test('a device that is switched off and on starts anew, and says so for a while', async () => {
+    await begin();
+    bench!.write('u1', 'u1-cmd-heater', '1');
+    bench!.strike('u1', { fault: 'power-cycled', offMs: 600 });
+    await until(() => link().state !== 'open');
+    await until(() => link().state === 'open', 9000);
+    await until(() => first().startsWith('The device has lost its power for a moment'));
+    expect(Buffer.from(link().feedback, 'base64')[0]! & 1).toBe(0);
+  });
+});
+
+test('a fault that a device cannot have, or a device without a stand-in, is refused in a sentence', async () => {
+  await begin(hubCell());
+  expect(() => bench!.strike('g1', { fault: 'stolen' })).toThrow(/cannot be struck at port_hub_g1/);
+  expect(() => bench!.strike('g1', { fault: 'device', id: 'jam' })).toThrow(/cannot be struck/);
+  expect(() => bench!.strike('x', { fault: 'busy' })).toThrow(/no device with the id x/);
+});
+
+test('the list of faults holds what a device can have', () => {
+  const kinds = (name: string) => faultChoices(demoDevice(name, '10.99.40.1')).map((c) => faultKey(c.fault));
+  expect(kinds('port_hub_g1')).not.toContain('stolen');
+  expect(kinds('gripper_valves_q1')).not.toContain('packets-lost');
+  expect(kinds('brush_belt_m1')).toContain('device jam');
+});
+
+test('a capture carries a remark for each fault, and is whole (tshark)', async () => {
+  const path = join(await mkdtemp(join(tmpdir(), 'fadenkreuz-')), 'faults.pcapng');
+  const tap = new CaptureFile(path);
+  bench = new Bench(climateCell(), { tap });
+  await bench.start();
+  await until(() => link().received > 20);
+  bench.strike('u1', { fault: 'packets-doubled', share: 0.5 });
+  await until(() => link().doubled > 5);
+  bench.mend('u1', 'packets-doubled');
+  await until(() => link().sent > 80);
+  await bench.stop();
+  await tap.close();
+  const remarks = tsharkFields(path, 'frame.comment', ['frame.comment']).map((f) => f['frame.comment']);
+  expect(remarks).toEqual([
+    'climate_io_u1: fault struck: double packets, share 0.5',
+    'climate_io_u1: fault taken away: double packets, share 0.5',
+  ]);
+  expect(tsharkFields(path, '_ws.malformed or _ws.expert.severity >= 0x600000', ['frame.number'])).toEqual(
+    [],
+  );
+  // Ethernet, and times in ns.
+  expect(tsharkFields(path, 'frame.number == 1', ['frame.protocols'])[0]!['frame.protocols']).toMatch(
+    /^eth:/,
+  );
+  bench = undefined;
+});
