@@ -5,9 +5,19 @@ interface Beat {
   run: (now: number) => void;
 }
 
+export interface BeatOptions {
+  /** Begins anywhere within its period, so that beats that were added together do not fall due together. */
+  spread?: boolean;
+  /** May wait until everything else that is due has run: work that no packet waits for. */
+  patient?: boolean;
+}
+
 /** A timer may wake this much too early and still be taken as on time; Node's timers count whole milliseconds. */
 const earlyEnough = 0.5;
 
+const goldenRatio = (Math.sqrt(5) - 1) / 2;
+/** Time for patient beats before the sockets are looked at again, ms. */
+const patientMs = 0.4;
 /** Wake-ups that are remembered to tell how late they are. */
 const remembered = 400;
 
@@ -17,6 +27,9 @@ const remembered = 400;
  */
 export class Schedule {
   private readonly beats = new Set<Beat>();
+  private readonly patient = new Set<Beat>();
+  private rest: NodeJS.Immediate | undefined;
+  private added = 0;
   private timer: NodeJS.Timeout | undefined;
   private readonly late = new Float64Array(remembered);
   private wakes = 0;
@@ -29,36 +42,70 @@ export class Schedule {
   }
 
   /** Runs now + period, now + 2 periods, …; returns the way to stop it. */
-  every(periodMs: number, run: (now: number) => void): () => void {
-    const beat: Beat = { period: periodMs, due: performance.now() + periodMs, run };
-    this.beats.add(beat);
+  every(periodMs: number, run: (now: number) => void, options: BeatOptions = {}): () => void {
+    // Multiples of the golden ratio lie as far apart on a circle as they can.
+    const first = options.spread ? periodMs * ((this.added++ * goldenRatio) % 1 || 1) : periodMs;
+    const beat: Beat = { period: periodMs, due: performance.now() + first, run };
+    const kind = options.patient ? this.patient : this.beats;
+    kind.add(beat);
     this.arrange();
     return () => {
-      this.beats.delete(beat);
+      kind.delete(beat);
     };
   }
 
   stop(): void {
     this.beats.clear();
+    this.patient.clear();
     clearTimeout(this.timer);
+    clearImmediate(this.rest);
   }
 
   private arrange(): void {
-    clearTimeout(this.timer);
     let next = Infinity;
-    for (const beat of this.beats) next = Math.min(next, beat.due);
-    this.wanted = next;
-    if (next < Infinity) this.timer = setTimeout(() => this.wake(), Math.max(0, next - performance.now()));
+    for (const beat of this.beats) if (beat.due < next) next = beat.due;
+    for (const beat of this.patient) if (beat.due < next) next = beat.due;
+    this.wakeAt(next);
   }
 
-  private wake(): void {
+  private wakeAt(next: number): void {
+    clearTimeout(this.timer);
+    this.wanted = next;
+    if (next < Infinity) this.timer = setTimeout(this.wake, Math.max(0, next - performance.now()));
+  }
+
+  /** Hot path: hundreds of beats are gone through a thousand times a second. */
+  private readonly wake = (): void => {
     const now = performance.now();
     this.late[this.wakes++ % remembered] = Math.max(0, now - this.wanted);
+    let next = Infinity;
     for (const beat of this.beats) {
-      if (beat.due - now > earlyEnough) continue;
-      beat.due += beat.period * Math.max(1, Math.floor((now - beat.due) / beat.period) + 1);
-      beat.run(now);
+      if (beat.due - now <= earlyEnough) take(beat, now);
+      if (beat.due < next) next = beat.due;
     }
-    this.arrange();
+    this.wakeAt(Math.min(next, this.runPatient(now)));
+  };
+
+  /** Runs patient beats for a moment, what is left after the sockets have had their turn; returns when the next is due. */
+  private runPatient(now: number): number {
+    let next = Infinity;
+    let enough = false;
+    for (const beat of this.patient) {
+      if (beat.due - now <= earlyEnough && !enough) {
+        take(beat, performance.now());
+        enough = performance.now() - now > patientMs;
+      }
+      if (beat.due - now > earlyEnough && beat.due < next) next = beat.due;
+    }
+    if (enough) {
+      clearImmediate(this.rest);
+      this.rest = setImmediate(() => this.runPatient(performance.now()));
+    }
+    return next;
   }
+}
+
+function take(beat: Beat, now: number): void {
+  beat.due += beat.period * Math.max(1, Math.floor((now - beat.due) / beat.period) + 1);
+  beat.run(now);
 }

@@ -67,23 +67,38 @@ export function bytesLayout<S extends Shape>(
     const signed = type === 'INT' || type === 'DINT' || type === 'SINT';
     return signed ? [-(2 ** (length - 1)), 2 ** (length - 1) - 1] : [0, 2 ** length - 1];
   }) as [number, number][];
+  const names = entries.map(([name]) => name);
+  const texts = codec.signals.flatMap(({ type }, i) => (type === 'STRING' ? [i] : []));
+  const reals = codec.signals.map(({ type }) => type === 'REAL');
+  // Hot path: stand-ins write their feedback a hundred times a second each (bench/cyclic). The fields have no scale, so that
+  // engineering values and raw numbers are the same.
+  const numbers = new Float64Array(names.length);
   const viewOf = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   return {
     size,
     fields,
     read: (bytes) => {
       codec.decode(viewOf(bytes));
-      return Object.fromEntries(entries.map(([name], i) => [name, codec.valueAt(i)])) as ValuesOf<S>;
+      const values: Record<string, unknown> = {};
+      for (let i = 0; i < names.length; i += 1) values[names[i]!] = codec.valueAt(i);
+      return values as ValuesOf<S>;
     },
     write: (values, into) => {
-      codec.decode(viewOf(into));
-      codec.signals.forEach(({ type, bits: length }, i) => {
-        const value = values[entries[i]![0]] as boolean | number | string;
-        if (typeof value === 'string') codec.setValue(i, value.slice(0, length / 8));
-        else if (typeof value === 'boolean' || type === 'REAL') codec.setValue(i, value);
-        else codec.setValue(i, Math.max(range[i]![0], Math.min(range[i]![1], Math.round(value))));
-      });
-      codec.encode(viewOf(into));
+      const view = viewOf(into);
+      for (let i = 0; i < names.length; i += 1) {
+        const value = values[names[i]!] as boolean | number | string;
+        if (typeof value === 'string') continue;
+        const number = Number(value);
+        const [least, most] = range[i]!;
+        numbers[i] = reals[i] ? number : Math.max(least, Math.min(most, Math.round(number)));
+      }
+      if (texts.length > 0) {
+        codec.decode(view);
+        for (const i of texts)
+          codec.setValue(i, (values[names[i]!] as string).slice(0, codec.signals[i]!.bits / 8));
+        codec.encode(view);
+      }
+      codec.encodeNumbers(numbers, view);
     },
   };
 }

@@ -79,24 +79,26 @@ export interface PacketHead {
 
 /**
  * Reads a packet of a connection whose format and size are known. Undefined when it is cut off, too long, or of
- * another size: it is then no packet of this connection.
+ * another size: it is then no packet of this connection. The result is used again for the next packet.
  */
 export function readPacket(
   message: Uint8Array,
   format: RealTimeFormat,
   size: number,
-): PacketHead | undefined {
+): Readonly<PacketHead> | undefined {
   const item = wrappedSize(format, size);
   if (connectionIdOf(message) === undefined || message.length !== at.data + item) return undefined;
   if (u16(message, at.dataType) !== itemTypes.connectedData || u16(message, at.dataLength) !== item)
     return undefined;
-  return {
-    packetSequence: u32(message, at.sequence),
-    dataSequence: u16(message, at.data),
-    run: format === 'run-idle' ? (message[at.data + sequenceBytes]! & 1) === 1 : undefined,
-    dataFrom: message.length - (format === 'heartbeat' ? 0 : size),
-  };
+  head.packetSequence = u32(message, at.sequence);
+  head.dataSequence = u16(message, at.data);
+  head.run = format === 'run-idle' ? (message[at.data + sequenceBytes]! & 1) === 1 : undefined;
+  head.dataFrom = message.length - (format === 'heartbeat' ? 0 : size);
+  return head;
 }
+
+/** The one head that `readPacket` gives out: what it says stands until the next packet is read. */
+const head: PacketHead = { packetSequence: 0, dataSequence: 0, run: undefined, dataFrom: 0 };
 
 /**
  * Whether `next` comes after `last` in a count of 32 bits that runs over (Vol. 2, 3-4.2: a packet whose difference,

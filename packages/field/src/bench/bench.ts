@@ -20,7 +20,7 @@ import { encapsulation as enip } from '@fadenkreuz/core/cip';
 import { noTap, type Tap } from '../capture/tap.js';
 import { CyclicLink } from '../ethernetip/cyclicLink.js';
 import { EthernetIpOriginator } from '../ethernetip/originator.js';
-import type { LinkContext, LinkEnds, RunningLink } from '../links/runningLink.js';
+import { openingGate, type LinkContext, type LinkEnds, type RunningLink } from '../links/runningLink.js';
 import { BlocksLink } from '../modbus/blocksLink.js';
 import { Schedule } from '../schedule.js';
 import { StandIn, type SharedWorld } from '../standIns/standIn.js';
@@ -92,6 +92,7 @@ export class Bench {
       tap,
       reach,
       run: () => this.run,
+      opening: openingGate(),
     };
     this.ethernetIp = new EthernetIpOriginator(this.context);
   }
@@ -108,8 +109,8 @@ export class Bench {
     this.schedule.every(5, (now) => {
       for (const link of this.links.values()) link.watch(now);
     });
-    this.schedule.every(lookMs, (now) => this.look(now));
-    this.schedule.every(causesMs, (now) => this.explain(now));
+    this.schedule.every(lookMs, (now) => this.look(now), { patient: true });
+    this.schedule.every(causesMs, (now) => this.explain(now), { patient: true });
   }
 
   get designed(): Cell {

@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import { afterEach, describe, expect, test } from 'vitest';
 import { Bench } from '../bench/bench.js';
 import { CaptureFile, noTap, type Tap } from '../capture/tap.js';
+import { openingGate } from '../links/runningLink.js';
 import { climateCell, demoDevice, until } from '../testBench.js';
 import { tsharkFields } from '../tshark.js';
 import { onlyLoopback } from '../wire/reach.js';
@@ -36,7 +37,7 @@ async function second(change: (link: Link) => void): Promise<CyclicLink> {
   const localAddress = '127.99.40.2';
   const { schedule } = bench as never as { schedule: Schedule };
   const originator = new EthernetIpOriginator({
-    ...{ localAddress, schedule, tap: noTap, reach: onlyLoopback, run: () => true },
+    ...{ localAddress, schedule, tap: noTap, reach: onlyLoopback, run: () => true, opening: openingGate() },
   });
   await originator.open(localAddress);
   const planned = climateCell(change).devices[0]!;

@@ -48,7 +48,11 @@ interface Producer {
   /** Undefined for a cyclic trigger: then only the time counts. */
   changes: { inhibitMs: number; last: Uint8Array; sentAt: number } | undefined;
   consumers: number;
+  /** Its format has a run/idle word. */
+  tellsRun: boolean;
   multicast: boolean;
+  /** Puts a packet on its way; made once, for it is used for each. */
+  deliver: (packet: Uint8Array) => void;
   stop: () => void;
 }
 
@@ -90,14 +94,12 @@ export class Connections {
   readonly open = new Set<Connection>();
   private readonly byId = new Map<number, Connection>();
   private readonly producers = new Set<Producer>();
+  private watchesChanges = 0;
 
   constructor(private readonly options: ConnectionsOptions) {}
 
   /** The connection whose originator owns the outputs. */
-  get owner(): Connection | undefined {
-    for (const connection of this.open) if (connection.kind === 'exclusive-owner') return connection;
-    return undefined;
-  }
+  owner: Connection | undefined;
 
   connectionOf(toTargetId: number): Connection | undefined {
     return this.byId.get(toTargetId);
@@ -144,7 +146,7 @@ export class Connections {
     connection.deadline = now + connection.timeoutMs;
     if (connection.kind !== 'exclusive-owner' || !into) return true;
     connection.run = packet.run ?? true;
-    into.set(message.subarray(packet.dataFrom));
+    for (let i = packet.dataFrom, j = 0; i < message.length; i += 1, j += 1) into[j] = message[i]!;
     return true;
   }
 
@@ -163,6 +165,7 @@ export class Connections {
 
   /** Called when the data of an instance may have changed: connections with that trigger send at once. */
   changed(instance: number, now: number): void {
+    if (this.watchesChanges === 0) return;
     for (const producer of this.producers) {
       const { changes } = producer;
       if (producer.instance !== instance || !changes || now - changes.sentAt < changes.inhibitMs) continue;
@@ -207,6 +210,7 @@ export class Connections {
     };
     this.open.add(connection);
     this.byId.set(toTargetId, connection);
+    if (connection.kind === 'exclusive-owner') this.owner = connection;
     this.options.onOpened(connection);
     return {
       data: encode(forwardOpened, {
@@ -269,23 +273,29 @@ export class Connections {
       return shared;
     }
     const id = opening.multicast ? this.newId() : request.toOriginatorId;
-    const { schedule, address, mask } = this.options;
+    const { schedule, address, mask, udp } = this.options;
+    const to = opening.multicast ? enip.multicastGroup(enip.addressNumber(address), mask) : originator;
     const producer: Producer = {
       id,
       packet: new OutgoingPacket(id, opening.feedbackFormat, size),
       instance,
-      address: opening.multicast ? enip.multicastGroup(enip.addressNumber(address), mask) : originator,
+      address: to,
+      deliver: (packet) => udp.send(packet, enip.ioPort, to),
       apiUs: opening.toOriginatorApi,
       changes:
         opening.trigger === 'change-of-state'
           ? { inhibitMs: opening.inhibitUs / 1000, last: new Uint8Array(size), sentAt: 0 }
           : undefined,
       consumers: 1,
+      tellsRun: opening.feedbackFormat === 'run-idle',
       multicast: opening.multicast,
       stop: () => undefined,
     };
-    producer.stop = schedule.every(opening.toOriginatorApi / 1000, (now) => this.send(producer, now));
+    producer.stop = schedule.every(opening.toOriginatorApi / 1000, (now) => this.send(producer, now), {
+      spread: true,
+    });
     this.producers.add(producer);
+    if (producer.changes) this.watchesChanges += 1;
     // The first packet follows the answer, so that the originator knows the connection before it comes.
     setImmediate(() => this.send(producer, performance.now()));
     return producer;
@@ -293,27 +303,29 @@ export class Connections {
 
   private send(producer: Producer, now: number): void {
     if (!this.producers.has(producer)) return;
-    const { cable, udp, frozen } = this.options;
+    const { cable, frozen } = this.options;
     const bytes = this.options.bytesOf(producer.instance);
     if (!bytes) return;
     if (producer.changes) {
       producer.changes.last.set(bytes);
       producer.changes.sentAt = now;
     }
-    const run = [...this.open].some((c) => c.producer === producer && c.run);
+    const run = producer.tellsRun && this.runs(producer);
     const next = producer.packet.next(bytes, run, !frozen());
     this.sent.packets += 1;
     this.sent.bytes += next.length;
-    cable.carry('out', next, (packet) => udp.send(packet, enip.ioPort, producer.address));
+    cable.carry('out', next, producer.deliver);
   }
 
   private end(connection: Connection, why: 'closed' | 'timed-out' | 'dropped'): void {
     if (!this.open.delete(connection)) return;
     this.byId.delete(connection.toTargetId);
+    if (this.owner === connection) this.owner = undefined;
     const { producer } = connection;
     if (producer && (producer.consumers -= 1) === 0) {
       producer.stop();
       this.producers.delete(producer);
+      if (producer.changes) this.watchesChanges -= 1;
     }
     this.options.onEnded(connection, why);
     // Who only listens has nothing left to hear once the last one has gone that made the device send (Vol. 1, 3-6.4.2).
@@ -324,6 +336,12 @@ export class Connections {
       for (const listener of others)
         if (listener.kind === 'listen-only' && listener.feedback?.instance === instance)
           this.end(listener, 'dropped');
+  }
+
+  /** Whether an owner that hears this stream has its program running. */
+  private runs(producer: Producer): boolean {
+    for (const connection of this.open) if (connection.producer === producer && connection.run) return true;
+    return false;
   }
 
   private newId(): number {

@@ -1,6 +1,7 @@
 import { createServer, type Server, type Socket } from 'node:net';
 import { createSocket, type Socket as UdpSocket } from 'node:dgram';
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
+import { openingGate } from '../links/runningLink.js';
 import { Schedule } from '../schedule.js';
 import { climateCell, until } from '../testBench.js';
 import { noTap } from '../capture/tap.js';
@@ -81,6 +82,7 @@ beforeEach(async () => {
     tap: noTap,
     reach: onlyLoopback,
     run: () => true,
+    opening: openingGate(),
   });
   await originator.open(controllerAddress);
   links = [];

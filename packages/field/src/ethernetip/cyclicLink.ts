@@ -30,14 +30,13 @@ export interface CyclicContext extends LinkContext {
   /** Has packets with this connection id handed to `hear` from now on; the returned function ends that. */
   route: (connectionId: number, link: CyclicLink) => () => void;
   name: () => ConnectionName;
+  /** How often the status of a device is asked for, ms; it keeps the session awake as well. */
+  probeMs: () => number;
 }
 
 const managerPath = [logical('class', classes.connectionManager), logical('instance', 1)];
 
 const statusPath = [logical('class', classes.identity), logical('instance', 1), logical('attribute', 5)];
-/** How often the status of a device is asked for, ms; it keeps the session awake as well. */
-const probeMs = 1000;
-
 /** A class 1 connection as its originator: exclusive owner, input only or listen only, point-to-point or multicast. */
 export class CyclicLink extends RunningLink {
   private client: ExplicitClient | undefined;
@@ -76,7 +75,7 @@ export class CyclicLink extends RunningLink {
     const fresh = packet.dataSequence !== this.lastData;
     this.lastData = packet.dataSequence;
     this.watchFrom = now;
-    this.take(message.subarray(packet.dataFrom), 0, now, fresh);
+    this.take(message, packet.dataFrom, 0, now, fresh);
   }
 
   watch(now: number): void {
@@ -165,8 +164,11 @@ export class CyclicLink extends RunningLink {
     this.stands(hearMs);
     this.sendCommand();
     const stops = [
-      this.context.schedule.every(sendMs, () => this.sendCommand()),
-      this.context.schedule.every(probeMs, () => void this.ask()),
+      this.context.schedule.every(sendMs, () => this.sendCommand(), { spread: true }),
+      this.context.schedule.every(this.cyclic.probeMs(), () => void this.ask(), {
+        spread: true,
+        patient: true,
+      }),
     ];
     this.stopSending = () => stops.forEach((stop) => stop());
   }

@@ -2,6 +2,7 @@ import { randomInt } from 'node:crypto';
 import type { Socket } from 'node:dgram';
 import { Problem } from '@fadenkreuz/core';
 import { connectionIdOf, encapsulation as enip } from '@fadenkreuz/core/cip';
+import { noTap } from '../capture/tap.js';
 import type { LinkContext, LinkEnds } from '../links/runningLink.js';
 import { bindUdp, closeUdp, udpSocket } from '../wire/udp.js';
 import { CyclicLink } from './cyclicLink.js';
@@ -10,6 +11,10 @@ import { PolledLink } from './polledLink.js';
 
 /** Our vendor number in the triad of a connection: of the range that nobody is given. */
 const originatorVendor = 65_000;
+
+/** Each device is asked for its status this often, ms; many devices less often, so that all together ask no more than this. */
+const leastProbeMs = 1000;
+const probesPerSecond = 50;
 
 /** The EtherNet/IP side of a controller: its cyclic port, and the links over it (CIP Vol. 1, 3-5; Vol. 2, 3-4). */
 export class EthernetIpOriginator {
@@ -56,8 +61,9 @@ export class EthernetIpOriginator {
     return new CyclicLink(ends, {
       ...context,
       name,
+      probeMs: () => Math.max(leastProbeMs, (this.routes.size * 1000) / probesPerSecond),
       send: (packet, address) => {
-        context.tap.udp(local, { address, port: enip.ioPort }, packet);
+        if (context.tap !== noTap) context.tap.udp(local, { address, port: enip.ioPort }, packet);
         this.sockets.get(local.address)?.send(packet, enip.ioPort, address);
       },
       route: (id, link) => {

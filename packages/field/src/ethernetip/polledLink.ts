@@ -121,7 +121,7 @@ export class PolledLink extends RunningLink {
       this.lose('refused', finding('link.sizeRefused', 'error', place, facts));
       return false;
     }
-    this.take(answer.data, 0, now);
+    this.take(answer.data, 0, 0, now);
     return true;
   }
 

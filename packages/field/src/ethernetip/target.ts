@@ -179,14 +179,18 @@ export class Target {
         };
       },
     });
-    this.udp.on('message', (message) => cable.carry('in', message, (packet) => this.hear(packet)));
+    const hear = (packet: Uint8Array) => this.hear(packet);
+    this.udp.on('message', (message) => cable.carry('in', message, hear));
   }
 
   async open(): Promise<void> {
     await this.server.open();
     await bindUdp(this.udp, enip.ioPort, this.options.address);
     this.udp.setMulticastInterface(this.options.address);
-    this.stopWatch = this.options.schedule.every(5, (now) => this.connections.watch(now));
+    this.stopWatch = this.options.schedule.every(10, (now) => this.connections.watch(now), {
+      spread: true,
+      patient: true,
+    });
   }
 
   async close(): Promise<void> {

@@ -8,6 +8,7 @@ import {
   type Link,
   type Probe,
 } from '@fadenkreuz/core';
+import pLimit, { type LimitFunction } from 'p-limit';
 import type { Tap } from '../capture/tap.js';
 import type { Schedule } from '../schedule.js';
 import type { Reach } from '../wire/reach.js';
@@ -35,7 +36,12 @@ export interface LinkContext {
   reach: Reach;
   /** Whether the controller's program runs. */
   run: () => boolean;
+  /** Lets so many links open at once that their answers come in time; the others wait for their turn. */
+  opening: LimitFunction;
 }
+
+/** Links of a controller that are opened at the same time. */
+export const openingGate = (): LimitFunction => pLimit(24);
 
 /** Where a link goes. */
 export interface LinkEnds {
@@ -141,16 +147,22 @@ export abstract class RunningLink {
     await this.release(farewell);
   }
 
-  /** Good bytes for the feedback image, or for a part of it, have come. */
-  protected take(bytes: Uint8Array, at: number, now: number, fresh = true): void {
+  /** Good bytes for the feedback image, or for a part of it, have come: all of `bytes` behind `from`, for place `at`. */
+  protected take(bytes: Uint8Array, from: number, at: number, now: number, fresh = true): void {
     if (this.heardAt !== undefined) this.intervals.add(now - this.heardAt);
     this.heardAt = now;
     this.counts.received += 1;
     if (fresh) this.freshAt = now;
-    if (!sameBytes(bytes, this.feedback, at)) {
-      this.changedAt = now;
-      this.feedback.set(bytes.subarray(0, this.feedback.length - at), at);
+    const { feedback } = this;
+    const count = Math.min(bytes.length - from, feedback.length - at);
+    let changed = false;
+    for (let i = 0; i < count; i += 1) {
+      const byte = bytes[from + i]!;
+      if (feedback[at + i] === byte) continue;
+      feedback[at + i] = byte;
+      changed = true;
     }
+    if (changed) this.changedAt = now;
   }
 
   protected stands(expectedMs: number): void {
@@ -195,18 +207,13 @@ export abstract class RunningLink {
     // The reason of the last attempt stays to be read while the next one is under way.
     this.set('opening', this.reason);
     try {
-      await this.open();
+      await this.context.opening(() => (this.ended ? Promise.resolve() : this.open()));
     } catch (error) {
       const { address } = this.ends;
       const facts = { device: this.device.name, address, reason: plainReason(error) };
       this.lose('unreachable', finding('link.unreachable', 'error', { device: this.device.id }, facts));
     }
   }
-}
-
-function sameBytes(bytes: Uint8Array, image: Uint8Array, at: number): boolean {
-  for (let i = 0; i < bytes.length; i += 1) if (bytes[i] !== image[at + i]) return false;
-  return true;
 }
 
 /** What a socket's error means to somebody at a machine. */

@@ -169,7 +169,7 @@ export class BlocksLink extends RunningLink {
         });
       }),
     );
-    if (client === this.client) this.take(bytes, block.at, performance.now());
+    if (client === this.client) this.take(bytes, 0, block.at, performance.now());
   }
 
   private async writeBlock(client: ModbusClient, block: Block): Promise<void> {

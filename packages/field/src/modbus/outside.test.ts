@@ -7,6 +7,7 @@ import { Block, FeedbackImage, CommandImage, type Device } from '@fadenkreuz/cor
 import ModbusRTU from 'modbus-serial';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from 'vitest';
 import { noTap } from '../capture/tap.js';
+import { openingGate } from '../links/runningLink.js';
 import { Schedule } from '../schedule.js';
 import { StandIn } from '../standIns/standIn.js';
 import { demoDevice, until } from '../testBench.js';
@@ -150,7 +151,14 @@ describe('our link against servers of others', () => {
     const device = planned();
     const begun = new BlocksLink(
       { device, link: device.links[0]!, address: there, localAddress: '127.99.40.1' },
-      { localAddress: '127.99.40.1', schedule, tap: noTap, reach: onlyLoopback, run: () => true },
+      {
+        localAddress: '127.99.40.1',
+        schedule,
+        tap: noTap,
+        reach: onlyLoopback,
+        run: () => true,
+        opening: openingGate(),
+      },
     );
     schedule.every(10, (now) => begun.watch(now));
     begun.start();

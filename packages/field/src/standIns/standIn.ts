@@ -40,8 +40,10 @@ export interface StandInOptions {
   assemblies?: readonly AssemblySpec[];
 }
 
-/** Milliseconds between two steps of a behaviour. */
-const stepMs = 10;
+/** Milliseconds between two steps of a behaviour: the cycle of a small device. */
+const stepMs = 20;
+/** How often the configuration is shown anew, ms. */
+const settingsMs = 100;
 /** Two devices at one address break each other's conversations off about this often, ms. */
 const conflictMs = 1500;
 
@@ -65,6 +67,7 @@ export class StandIn {
   private offUntil = 0;
   private conflictAt = 0;
   private commandedAt = -Infinity;
+  private settingsAt = -Infinity;
   private stopSteps: (() => void) | undefined;
 
   /** Throws `standIn.none` for a device without a behaviour. */
@@ -171,10 +174,12 @@ export class StandIn {
     }
     let last = performance.now();
     this.showFeedback(last);
-    this.stopSteps = this.options.schedule.every(stepMs, (now) => {
+    this.showSettings(last);
+    const step = (now: number) => {
       this.step(now, now - last);
       last = now;
-    });
+    };
+    this.stopSteps = this.options.schedule.every(stepMs, step, { spread: true, patient: true });
   }
 
   async close(): Promise<void> {
@@ -296,6 +301,7 @@ export class StandIn {
     const acts = this.behaviour.acts?.(this.state);
     if (acts) this.world.now = { ...this.world.now, ...acts };
     this.showFeedback(now);
+    this.showSettings(now);
   }
 
   private commanded(now: number): { command: Uint8Array | undefined; instance: number; run: boolean } {
@@ -321,9 +327,15 @@ export class StandIn {
       this.showOutOfRange(spec, whole);
       if (whole !== bytes) bytes.set(whole.subarray(0, bytes.length));
     }
+    this.target?.changed(now);
+  }
+
+  /** Somebody may read the configuration at any time, but it seldom changes. */
+  private showSettings(now: number): void {
+    if (now - this.settingsAt < settingsMs) return;
+    this.settingsAt = now;
     const settings = this.assemblies.find((a) => a.use === 'configuration');
     if (settings && settings.size > 0) this.behaviour.settings?.(this.state, settings.bytes);
-    this.target?.changed(now);
   }
 
   private showOutOfRange(spec: AssemblySpec, into: Uint8Array): void {
@@ -343,6 +355,7 @@ export class StandIn {
 
   private configure(data: Uint8Array): void {
     this.state = this.behaviour.configure(this.state, data);
+    this.settingsAt = -Infinity;
   }
 
   /** A master has written registers of this assembly. */

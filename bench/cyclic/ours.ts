@@ -1,0 +1,100 @@
+import demo from '@fadenkreuz/demo/ripening-store-3.json' with { type: 'json' };
+import { readCellFile, type Device } from '@fadenkreuz/core';
+import { noTap } from '../../packages/field/src/capture/tap.js';
+import { CyclicLink } from '../../packages/field/src/ethernetip/cyclicLink.js';
+import { EthernetIpOriginator } from '../../packages/field/src/ethernetip/originator.js';
+import { openingGate } from '../../packages/field/src/links/runningLink.js';
+import { Schedule } from '../../packages/field/src/schedule.js';
+import { StandIn } from '../../packages/field/src/standIns/standIn.js';
+import { onlyLoopback } from '../../packages/field/src/wire/reach.js';
+import { Deviations, intervalMs, report, type Side } from './measure.js';
+
+/**
+ * Our side of the measurement: stand-ins of the climate module in one process, N connections to them in the other, each way
+ * every 10 ms. PER_STAND_IN=1 makes every connection an exclusive owner of a stand-in of its own.
+ *
+ *   ours.ts SIDE COUNT SECONDS
+ */
+const [, , side, countText, secondsText] = process.argv as [string, string, Side, string, string];
+const count = Number(countText);
+const seconds = Number(secondsText);
+const localAddress = '127.61.0.1';
+
+const model = readCellFile(JSON.stringify(demo)).devices.find((d) => d.id === 'u1')!;
+/** Connections to one stand-in: its owner, and controllers that take its feedback and send heartbeats. */
+const perStandIn = Number(process.env['PER_STAND_IN'] ?? 5);
+const devices = Array.from({ length: count }, (_, i): Device => {
+  const n = Math.floor(i / perStandIn);
+  const owner = i % perStandIn === 0;
+  const link = structuredClone(model.links[0]!);
+  if (!owner) {
+    link.connection = 'input-only';
+    Object.assign(link.command, { instance: 198, size: 0, fields: [] });
+  }
+  const times = {
+    commandRpi: intervalMs * 1000,
+    feedbackRpi: intervalMs * 1000,
+    timeoutMultiplier: 64 as const,
+  };
+  return {
+    ...model,
+    id: `d${i}`,
+    address: `10.61.${1 + Math.floor(n / 200)}.${1 + (n % 200)}`,
+    links: [{ ...link, ...times, id: `l${i}` }],
+  };
+});
+const schedule = new Schedule();
+const deviations = new Deviations(count);
+
+if (side === 'target') {
+  const standIns = devices
+    .filter((_, i) => i % perStandIn === 0)
+    .map((device) => new StandIn(device, { schedule }));
+  for (const standIn of standIns) await standIn.open();
+  process.stdin.once('data', () => {
+    deviations.begin();
+    // It tells its share of the CPU when the originator has done, and ends then.
+    process.stdin.once('data', () => {
+      report(side, deviations, { timedOut: 0 });
+      setTimeout(() => process.exit(0), 200);
+    });
+  });
+} else {
+  const originator = new EthernetIpOriginator({
+    ...{ localAddress, schedule, tap: noTap, reach: onlyLoopback, run: () => true, opening: openingGate() },
+  });
+  await originator.open(localAddress);
+  const links = devices.map((device, i) => {
+    const address = `127.${device.address.split('.').slice(1).join('.')}`;
+    const link = originator.link({ device, link: device.links[0]!, address, localAddress }) as CyclicLink;
+    const hear = link.hear.bind(link);
+    link.hear = (message, now) => {
+      deviations.heard(i, now);
+      hear(message, now);
+    };
+    return link;
+  });
+  schedule.every(5, (now) => links.forEach((link) => link.watch(now)));
+  process.stdin.once('data', () => {
+    links.forEach((link) => link.start());
+    const startedAt = performance.now();
+    const wait = setInterval(() => {
+      const all = links.every((l) => l.state === 'open');
+      if (!all && performance.now() - startedAt < 20_000) return;
+      clearInterval(wait);
+      setTimeout(measure, 1000);
+    }, 50);
+    const measure = () => {
+      links.forEach((l) => (l.counts.timeouts = 0));
+      const before = links.reduce((sum, l) => sum + l.counts.sent, 0);
+      deviations.begin();
+      setTimeout(() => {
+        deviations.sent = links.reduce((sum, l) => sum + l.counts.sent, 0) - before;
+        const timedOut = links.filter((l) => l.counts.timeouts > 0 || l.state !== 'open').length;
+        report(side, deviations, { timedOut });
+        process.exit(0);
+      }, seconds * 1000);
+    };
+  });
+}
+process.stdout.write('ready\n');

@@ -1,0 +1,22 @@
+import { fileURLToPath } from 'node:url';
+import { defineConfig } from 'vite';
+
+const at = (path: string) => fileURLToPath(new URL(path, import.meta.url));
+
+/** The processes of the benchmarks that measure over sockets, built as the application is. */
+export default defineConfig({
+  build: {
+    ssr: true,
+    target: 'node20',
+    outDir: at('dist'),
+    rollupOptions: {
+      input: {
+        'cyclic/run': at('cyclic/run.ts'),
+        'cyclic/ours': at('cyclic/ours.ts'),
+        'cyclic/limit': at('cyclic/limit.ts'),
+      },
+      output: { entryFileNames: '[name].js' },
+    },
+  },
+  ssr: { noExternal: [/^@fadenkreuz\//] },
+});
