@@ -10,7 +10,7 @@ test('from the first page to a command that the device obeys, an undone move, an
   await expect(page).toHaveURL(/\/cells\/.+\/line-up$/);
   await expect(page.getByLabel('name of climate_io_u1')).toBeVisible();
   await expect(page.getByRole('row').filter({ has: page.getByLabel('name of brush_belt_m1') })).toContainText(
-    'no stand-in yet',
+    'bench off',
   );
 
   // The crosshair on a bit: both sides' addresses.
@@ -35,7 +35,7 @@ test('from the first page to a command that the device obeys, an undone move, an
   await page.getByRole('button', { name: 'Arm', exact: true }).click();
   await page
     .getByRole('group', { name: 'write heater', exact: true })
-    .getByRole('button', { name: '1' })
+    .getByRole('button', { name: '1', exact: true })
     .click();
   await page.getByLabel('write heater_level').fill('80');
   await page.keyboard.press('Enter');

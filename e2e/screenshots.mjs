@@ -41,7 +41,7 @@ for (const [bit, level, value] of [
 ]) {
   await page
     .getByRole('group', { name: `write ${bit}`, exact: true })
-    .getByRole('button', { name: '1' })
+    .getByRole('button', { name: '1', exact: true })
     .click();
   await page.getByLabel(`write ${level}`).fill(value);
   await page.keyboard.press('Enter');

@@ -49,4 +49,4 @@ export interface BenchStatus {
   lastTrace: number;
 }
 
-export const statusPerSecond = 20;
+export const statusPerSecond = 10;

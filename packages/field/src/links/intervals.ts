@@ -21,7 +21,7 @@ export class Intervals {
 
   /**
    * Median, 99th and 99.9th percentile in ms (nearest rank); undefined before two packets came. Sorting is done again
-   * only after 50 more packets, because live views ask 20 times a second.
+   * only after 50 more packets, because live views ask many times a second.
    */
   percentiles(): { p50: number; p99: number; p999: number } | undefined {
     const length = Math.min(this.count, Intervals.kept);

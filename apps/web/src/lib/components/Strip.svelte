@@ -12,7 +12,8 @@
     desk.bench?.links.find((l) => l.reason && l.state !== 'no-stand-in' && l.state !== 'open'),
   );
   const seconds = $derived(Math.ceil((desk.bench?.armedForMs ?? 0) / 1000));
-  const armFor = 120;
+  const armTimes = [10, 120, 600];
+  let armFor = $state(120);
 
   /** Puts the crosshair on what a finding is about. */
   function show({ place }: Finding) {
@@ -73,6 +74,13 @@
       >Armed <span class="font-mono">{seconds} s</span></button
     >
   {:else}
+    {#if desk.running}
+      <select class="inplace cursor-pointer" aria-label="arm for" bind:value={armFor}>
+        {#each armTimes as time (time)}<option value={time}
+            >{time < 60 ? `${time} s` : `${time / 60} min`}</option
+          >{/each}
+      </select>
+    {/if}
     <button
       class="btn border-accent bg-transparent font-semibold text-accent btn-sm"
       disabled={!desk.running}

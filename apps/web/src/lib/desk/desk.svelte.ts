@@ -58,10 +58,9 @@ export class Desk {
 
   /** Of the design alone: worked out when the cell changes, not with every news of the bench. */
   private readonly designFindings: Finding[] = $derived(check(this.cell));
-  readonly findings: Finding[] = $derived([
-    ...(this.bench?.links ?? []).flatMap((l) => (l.reason && l.state !== 'no-stand-in' ? [l.reason] : [])),
-    ...this.designFindings,
-  ]);
+  /** What the running links say; the same list until something else is said, for news come ten times a second. */
+  private benchFindings = $state.raw<readonly Finding[]>([]);
+  readonly findings: Finding[] = $derived([...this.benchFindings, ...this.designFindings]);
   /** Raw bytes by image id, while the bench runs this cell. */
   readonly bytes: ReadonlyMap<string, Uint8Array> = $derived(this.liveBytes());
 
@@ -147,6 +146,14 @@ export class Desk {
 
   private takeBench(status: BenchStatus | null): void {
     this.bench = status;
+    const said = (status?.links ?? []).flatMap((l) =>
+      l.reason && l.state !== 'no-stand-in' ? [l.reason] : [],
+    );
+    if (
+      said.length + this.benchFindings.length > 0 &&
+      JSON.stringify(said) !== JSON.stringify(this.benchFindings)
+    )
+      this.benchFindings = said;
     if (this.running) this.recorder.take(this.cell, this.bytes, Date.now());
     void this.followTrace();
   }
@@ -170,7 +177,7 @@ export class Desk {
   async ask(method: 'POST' | 'DELETE', path: string, body?: unknown): Promise<boolean> {
     const answer = await send(method, `/api/bench${path}`, body);
     if (answer.ok) {
-      this.bench = answer.value as BenchStatus;
+      this.takeBench(answer.value as BenchStatus);
       return true;
     }
     this.note = answer.problem;

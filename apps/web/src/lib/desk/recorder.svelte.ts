@@ -20,8 +20,8 @@ export interface Sample {
 }
 
 export const maxPicks = 8;
-/** Ten minutes at 20 samples a second. */
-const maxSamples = 12_000;
+/** Ten minutes at 10 samples a second. */
+const maxSamples = 6000;
 
 /** Records picked signals while the bench runs, whatever view is open. */
 export class Recorder {

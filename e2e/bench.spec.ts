@@ -1,0 +1,150 @@
+import { readFile } from 'node:fs/promises';
+import type { Page } from '@playwright/test';
+import { expect, openView, test } from './desk.js';
+
+async function startBench(page: Page, cellId: string): Promise<void> {
+  await openView(page, cellId, 'bench');
+  await page.getByRole('button', { name: 'Start' }).click();
+  await expect(page.getByRole('contentinfo')).toContainText('11 of 11 stand', { timeout: 20_000 });
+}
+const choose = (page: Page, device: string) =>
+  page.getByRole('main').getByRole('button', { name: device, exact: true }).click();
+const causes = (page: Page) => page.getByRole('list', { name: 'likely causes' }).getByRole('listitem');
+
+/** Strikes at the chosen device, then hides what was struck: the cause must show by itself. */
+async function strike(page: Page, title: string): Promise<void> {
+  await page.getByLabel('fault', { exact: true }).selectOption({ label: title });
+  await page.getByRole('button', { name: 'Strike' }).click();
+  await expect(page.getByTestId('struck')).toBeVisible();
+}
+
+test('three faults are named by what the view shows, and are gone when they are taken away', async ({
+  page,
+  cellId,
+}) => {
+  await startBench(page, cellId);
+  const lights = page.getByRole('list', { name: 'lights' });
+  const state = page.getByLabel('State of the device');
+
+  // The cable of the drive: the link is lost, the module light still burns, the link light is dark.
+  await choose(page, 'brush_belt_m1');
+  await expect(lights).toContainText('flashing green – traffic');
+  await strike(page, 'pull the cable');
+  await expect(causes(page).first()).toContainText('The cable is out', { timeout: 15_000 });
+  await expect(lights).toContainText('off – no cable');
+  await expect(lights).toContainText('steady green – in order');
+  await expect(page.getByRole('row').filter({ hasText: 'brush_belt_m1' })).toContainText(
+    /timed out|opens|out of reach/,
+  );
+  await page.getByRole('button', { name: 'Take away' }).click();
+  await expect(page.getByRole('row').filter({ hasText: 'brush_belt_m1' })).toContainText('stands', {
+    timeout: 15_000,
+  });
+
+  // A port of the hub: the link stays green, the port does not.
+  await choose(page, 'port_hub_g1');
+  await strike(page, 'port 2 loses its load power');
+  await expect(causes(page).first()).toContainText('A port has no load power');
+  await expect(causes(page).first()).toContainText('port 2');
+  await expect(page.getByRole('row').filter({ hasText: 'port_hub_g1' })).toContainText('stands');
+  await expect(page.locator('[data-value=port_2_valid]')).toContainText('void');
+  await page.getByRole('button', { name: 'Take away' }).click();
+
+  // Another controller takes the weigher.
+  await choose(page, 'wheel_scale_b1');
+  await strike(page, 'let another controller take the outputs');
+  await expect(causes(page).first()).toContainText('Another controller owns the outputs', {
+    timeout: 15_000,
+  });
+  await expect(state).toContainText('extended status 16#0106');
+
+  // All three are listed on the trace, which can be saved.
+  await page.getByRole('button', { name: 'Trace' }).click();
+  const trace = page.getByRole('table', { name: 'trace' });
+  for (const fault of ['pull the cable', 'port 2 loses its load power', 'let another controller take'])
+    await expect(trace).toContainText(`fault struck: ${fault}`);
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save as CSV' }).click();
+  const csv = await readFile(await (await download).path(), 'utf8');
+  expect(csv).toMatch(/brush_belt_m1,state,.*open → timed-out/);
+});
+
+test('signals are recorded, read at two cursors, and saved', async ({ page, cellId }) => {
+  await startBench(page, cellId);
+  await choose(page, 'climate_io_u1');
+  for (const name of ['room_temperature', 'cycle_count', 'heater_on'])
+    await page.getByLabel(`record ${name}`, { exact: true }).check();
+  await page.getByRole('button', { name: /^Chart/ }).click();
+  const chart = page.getByRole('application');
+  await expect(chart.locator('svg text').filter({ hasText: 'climate_io_u1.cycle_count' })).toBeVisible();
+  await page.waitForTimeout(2500);
+  await page.getByRole('button', { name: 'Pause' }).click();
+  const box = (await chart.boundingBox())!;
+  await page.getByLabel('time shown').selectOption('10 s');
+  await page.mouse.click(box.x + box.width - 120, box.y + 50);
+  await page.mouse.click(box.x + box.width - 20, box.y + 50);
+  const readings = page.getByRole('table', { name: 'values at the cursors' });
+  const row = readings.getByRole('row').filter({ hasText: 'cycle_count' });
+  const [, a, b, difference] = await row.getByRole('cell').allTextContents();
+  expect(Number(b)).toBeGreaterThan(Number(a));
+  expect(Number(difference)).toBe(Number(b) - Number(a));
+
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save as CSV' }).click();
+  const lines = (await readFile(await (await download).path(), 'utf8')).trim().split('\r\n');
+  expect(lines[0]).toBe(
+    '"time","climate_io_u1.room_temperature, °C","climate_io_u1.cycle_count","climate_io_u1.heater_on"'.replace(
+      /"([^",]*)"/g,
+      '$1',
+    ),
+  );
+  expect(lines.length).toBeGreaterThan(15);
+  const counts = lines.slice(1).map((line) => Number(line.split(',')[2]));
+  expect(counts.every((n, i) => i === 0 || n >= counts[i - 1]!)).toBe(true);
+});
+
+test('Arm ends by itself, with its browser, and with a fault; what was held is let go', async ({
+  page,
+  context,
+  request,
+  cellId,
+}) => {
+  await startBench(page, cellId);
+  await choose(page, 'climate_io_u1');
+  const armed = page.getByRole('button', { name: /^Disarm/ });
+  const arm = page.getByRole('button', { name: 'Arm', exact: true });
+
+  await page.getByLabel('arm for').selectOption('10 s');
+  await arm.click();
+  await expect(armed).toBeVisible();
+  // Held, and never let go by hand: the end of Arm does it.
+  await page.getByRole('button', { name: 'hold flap' }).hover();
+  await page.mouse.down();
+  await expect(page.locator('[data-value=flap_open]')).toContainText('open');
+  await expect(armed).toBeHidden({ timeout: 14_000 });
+  await expect(page.locator('[data-value=flap_open]')).toContainText('closed');
+  await page.mouse.up();
+  const refused = await request.post('/api/bench/write', {
+    data: { device: 'u1', field: 'u1-cmd-heater', value: '1' },
+  });
+  expect(((await refused.json()) as { code: string }).code).toBe('bench.notArmed');
+
+  // A fault ends it too.
+  await page.getByLabel('arm for').selectOption('2 min');
+  await arm.click();
+  await expect(armed).toBeVisible();
+  await strike(page, 'be busy');
+  await expect(armed).toBeHidden();
+
+  // And so does the loss of the browser that armed.
+  const other = await context.newPage();
+  await openView(other, cellId, 'bench');
+  await other.getByRole('button', { name: 'Arm', exact: true }).click();
+  await expect(armed).toBeVisible();
+  await other.close();
+  await expect(armed).toBeHidden();
+  await page.getByRole('button', { name: 'Trace' }).click();
+  const trace = page.getByRole('table', { name: 'trace' });
+  for (const why of ['its time is over', 'a fault was struck', 'the browser that armed has gone'])
+    await expect(trace).toContainText(`disarmed: ${why}`);
+});
