@@ -118,12 +118,12 @@ test('Arm ends by itself, with its browser, and with a fault; what was held is l
   await arm.click();
   await expect(armed).toBeVisible();
   // Held, and never let go by hand: the end of Arm does it.
-  await page.getByRole('button', { name: 'hold flap' }).hover();
-  await page.mouse.down();
+  await page.getByRole('button', { name: 'hold flap' }).focus();
+  await page.keyboard.down('Space');
   await expect(page.locator('[data-value=flap_open]')).toContainText('open');
   await expect(armed).toBeHidden({ timeout: 14_000 });
   await expect(page.locator('[data-value=flap_open]')).toContainText('closed');
-  await page.mouse.up();
+  await page.keyboard.up('Space');
   const refused = await request.post('/api/bench/write', {
     data: { device: 'u1', field: 'u1-cmd-heater', value: '1' },
   });

@@ -59,6 +59,8 @@
       direction: image.direction,
       bit: signal.type === 'BOOL',
     });
+  /** The first key event of a press of the space bar or Enter; a held key repeats itself. */
+  const isPress = (event: KeyboardEvent) => !event.repeat && (event.key === ' ' || event.key === 'Enter');
   /** Text and raw bytes have no curve. */
   const curved = (signal: Signal) => signal.type !== 'STRING' && signal.type !== 'BYTES';
 </script>
@@ -98,7 +100,8 @@
                     onpointerdown={() => write(field, '1', true)}
                     onpointerup={() => write(field, '0')}
                     onpointercancel={() => write(field, '0')}
-                    ><ArrowDownToLine size={13} aria-hidden="true" /></button
+                    onkeydown={(event) => isPress(event) && write(field, '1', true)}
+                    onkeyup={() => write(field, '0')}><ArrowDownToLine size={13} aria-hidden="true" /></button
                   >
                 </span>
               {:else}
