@@ -2,7 +2,7 @@ import { faultChoices, faultKey, type Fault } from '@fadenkreuz/core';
 import { mkdtemp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest';
+import { afterAll, afterEach, beforeAll, describe, expect, test, vi } from 'vitest';
 import { CaptureFile } from '../capture/tap.js';
 import { climateCell, demoDevice, until } from '../testBench.js';
 import { tsharkFields } from '../tshark.js';
@@ -58,11 +58,12 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
       address: `10.99.40.${100 + i}`,
       links: [{ ...model!.links[0]!, id: `l${i}` }],
     }));
-    all = new Bench({ ...cell, devices });
+    all = new Bench({ ...cell, controller: { ...cell.controller, address: '10.99.40.4' }, devices });
     await all.start();
-    await until(() => all.report().every((l) => l.state === 'open' && l.received > 10), 20_000);
+    const stand = () => expect(all.report().every((l) => l.state === 'open' && l.received > 10)).toBe(true);
+    await vi.waitFor(stand, { timeout: 20_000 });
     cases.forEach(([fault], i) => all.strike(`d${i}`, fault));
-  });
+  }, 30_000);
   afterAll(() => all.stop());
 
   test.each(cases.map((entry, i) => [entry[0], entry[1], entry[2], i] as const))(
