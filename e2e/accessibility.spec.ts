@@ -26,9 +26,10 @@ for (const theme of ['paper', 'lamp'])
       await page.waitForTimeout(600);
       const axe = new AxeBuilder({ page });
       // A theme changes colours and nothing else: the second one is asked for contrast alone.
-      const { violations } = await (theme === 'paper'
-        ? axe.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-        : axe.withRules(['color-contrast'])
+      const { violations } = await (
+        theme === 'paper'
+          ? axe.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+          : axe.withRules(['color-contrast'])
       ).analyze();
       expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join('; ')}`)).toEqual(
         [],
