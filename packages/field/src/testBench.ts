@@ -1,6 +1,8 @@
 import demo from '@fadenkreuz/demo/ripening-store-3.json' with { type: 'json' };
 import { readCellFile, type Cell, type Device, type Link } from '@fadenkreuz/core';
-import { expect } from 'vitest';
+import { afterEach, beforeEach, expect } from 'vitest';
+import { Schedule } from './schedule.js';
+import { StandIn } from './standIns/standIn.js';
 
 /**
  * For tests: the climate module of the demo in a cell of its own, at bench addresses that a running demo does not use.
@@ -20,6 +22,22 @@ export function climateCell(change: (link: Link, device: Device) => void = () =>
     network: { subnet: '10.99.40.0/24', gateway: null },
     devices: [device],
   };
+}
+
+/** The climate stand-in of a test, always with the same serial number; stands before each test and is gone after it. */
+export function climateStandIn(): () => StandIn {
+  let schedule: Schedule;
+  let standIn: StandIn;
+  beforeEach(async () => {
+    schedule = new Schedule();
+    standIn = new StandIn(climateCell().devices[0]!, { schedule, seed: 0x12345678 });
+    await standIn.open();
+  });
+  afterEach(async () => {
+    await standIn.close();
+    schedule.stop();
+  });
+  return () => standIn;
 }
 
 /** A device of the demo at an address of its own. */

@@ -99,7 +99,7 @@ test('multicast: one stream for all, to the group that the standard reckons, nam
   for (const end of ends.splice(0)) await end();
   await bench.stop();
   await tap.close();
-  // Host 40.71 of 127.99.0.0/16: 10 bits of 10311 are 71; 239.192.1.0 + 32 × 70 = 239.192.9.192 (CIP Vol. 2, 3-5.3; from memory).
+  // Host 71 of 127.99.40.0/24: 239.192.1.0 + 32 × 70 = 239.192.9.192 (CIP Vol. 2, 3-5.3; from memory).
   const groups = tsharkFields(path, 'cipio and ip.dst == 224.0.0.0/4', ['ip.dst', 'eth.dst']);
   expect(new Set(groups.map((g) => g['ip.dst']))).toEqual(new Set(['239.192.9.192']));
   expect(groups[0]!['eth.dst']).toBe('01:00:5e:40:09:c0');

@@ -73,7 +73,7 @@ export interface Connection extends StandingConnection {
 export interface ConnectionsOptions {
   address: string;
   /** Mask of the subnet that the device stands in; gives its multicast group. */
-  mask: number;
+  mask: () => number;
   schedule: Schedule;
   cable: Cable;
   udp: Socket;
@@ -274,7 +274,7 @@ export class Connections {
     }
     const id = opening.multicast ? this.newId() : request.toOriginatorId;
     const { schedule, address, mask, udp } = this.options;
-    const to = opening.multicast ? enip.multicastGroup(enip.addressNumber(address), mask) : originator;
+    const to = opening.multicast ? enip.multicastGroup(enip.addressNumber(address), mask()) : originator;
     const producer: Producer = {
       id,
       packet: new OutgoingPacket(id, opening.feedbackFormat, size),

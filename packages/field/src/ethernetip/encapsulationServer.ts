@@ -108,7 +108,6 @@ export class EncapsulationServer {
         const answer = this.answer(frame, { from: client.address, session });
         return answer && enip.encodeFrame(answer);
       },
-      ended: () => undefined,
     };
   }
 

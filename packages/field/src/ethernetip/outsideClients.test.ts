@@ -2,27 +2,15 @@ import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
 import type { ClimateState } from '@fadenkreuz/core/behaviours';
 import { EthernetIP, IO } from 'st-ethernet-ip';
-import { afterEach, beforeEach, describe, expect, test } from 'vitest';
-import { Schedule } from '../schedule.js';
-import { StandIn } from '../standIns/standIn.js';
-import { climateCell, until } from '../testBench.js';
+import { describe, expect, test } from 'vitest';
+import { climateStandIn, until } from '../testBench.js';
 
 /** Parties that are none of ours against the climate stand-in: a library of the npm registry, and scapy's dissector. */
 const address = '127.99.40.71';
 const controller = '127.99.40.1';
 const run = promisify(execFile);
 
-let schedule: Schedule;
-let standIn: StandIn;
-beforeEach(async () => {
-  schedule = new Schedule();
-  standIn = new StandIn(climateCell().devices[0]!, { schedule, seed: 0x12345678 });
-  await standIn.open();
-});
-afterEach(async () => {
-  await standIn.close();
-  schedule.stop();
-});
+const standIn = climateStandIn();
 
 describe('a client library of the npm registry', () => {
   /** Sends a request as the library builds it; the library cuts and reads the answer. */
@@ -83,7 +71,7 @@ describe('a client library of the npm registry', () => {
     await until(() => link.inputData.some((b) => b !== 0), 8000);
     // Heater and fan on, heater at 50 %.
     link.outputData = Buffer.from([0x05, 0, 0x98, 0x3a, 0, 0, 0, 0]);
-    const seen = () => standIn.seen as ClimateState;
+    const seen = () => standIn().seen as ClimateState;
     await until(() => seen().heaterOn && seen().fanOn, 5000);
     expect(seen().heaterLevel).toBe(0.5);
     await until(() => (link.inputData[0]! & 5) === 5, 5000);

@@ -1,9 +1,7 @@
 import { createSocket } from 'node:dgram';
 import { connect, type Socket } from 'node:net';
-import { afterEach, beforeEach, describe, expect, test } from 'vitest';
-import { Schedule } from '../schedule.js';
-import { StandIn } from '../standIns/standIn.js';
-import { climateCell } from '../testBench.js';
+import { describe, expect, test } from 'vitest';
+import { climateStandIn } from '../testBench.js';
 
 /** Bytes are written out by hand after CIP Vol. 2, chapter 2 (from memory); none come from our own encoder. */
 const hex = (text: string) => Buffer.from(text.replace(/\s+/g, ''), 'hex');
@@ -12,17 +10,7 @@ const header = (command: string, length: string, session = '00000000', status = 
 const register = hex(`${header('6500', '0400')} 01000000`);
 
 const address = '127.99.40.71';
-let schedule: Schedule;
-let standIn: StandIn;
-beforeEach(async () => {
-  schedule = new Schedule();
-  standIn = new StandIn(climateCell().devices[0]!, { schedule, seed: 0x12345678 });
-  await standIn.open();
-});
-afterEach(async () => {
-  await standIn.close();
-  schedule.stop();
-});
+climateStandIn();
 
 async function open(): Promise<Socket> {
   const socket = connect(44_818, address);

@@ -79,8 +79,6 @@ const maxConnections = 24;
 /** µs */
 const shortestRpi = 1000;
 const rpiStep = 1000;
-/** The stand-ins count the last 16 bits of their address as the host: enough for their multicast groups to differ. */
-const mask = 0xffff_0000;
 const maxUnconnectedAnswer = 4096;
 
 /** An EtherNet/IP target: sessions, objects and connections. Its owner reads `command` and writes the feedback assemblies. */
@@ -118,7 +116,7 @@ export class Target {
     };
     this.connections = new Connections({
       address,
-      mask,
+      mask: () => this.tcpIp.settings.mask,
       schedule,
       cable,
       udp: this.udp,
@@ -220,11 +218,6 @@ export class Target {
       linkUp: !this.options.cable.pulled,
       run: this.run,
     };
-  }
-
-  /** What a station address server would tell it; also what is set over the network. */
-  get address(): TcpIpFacts {
-    return this.tcpIp;
   }
 
   /** The data of the feedback assemblies may have changed. */

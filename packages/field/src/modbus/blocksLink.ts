@@ -66,7 +66,7 @@ export class BlocksLink extends RunningLink {
     const other = await this.otherDevice(this.client);
     if (other || this.ended) return;
     // Feedback first: what cannot even be read is not written to.
-    const inOrder = [...this.blocks].sort((a, b) => (a.block.direction < b.block.direction ? 1 : -1));
+    const inOrder = [...this.blocks].sort((a, b) => b.block.direction.localeCompare(a.block.direction));
     for (const state of inOrder) if (!(await this.exchange(state))) return;
     if (this.ended) return;
     this.watchFrom = performance.now();

@@ -38,7 +38,7 @@ export class ModbusServer {
       take: takeFrame,
       maxClients,
       idleMs: () => options.idleMs ?? 60_000,
-      converse: () => ({ answer, ended: () => undefined }),
+      converse: () => ({ answer }),
     });
   }
 

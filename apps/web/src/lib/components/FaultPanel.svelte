@@ -1,7 +1,6 @@
 <script lang="ts">
-  import { faultChoices, type Device, type Fault } from '@fadenkreuz/core';
+  import { behaviours, faultChoices, type Device, type Fault } from '@fadenkreuz/core';
   import type { LinkStatus } from '@fadenkreuz/field/agent-api';
-  import { behaviours } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
 
   /** Makes something go wrong at a stand-in, and takes it away again. */

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { deviceKinds, type Device } from '@fadenkreuz/core';
+  import { deviceKinds, type Device, type Link } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import InPlace from './InPlace.svelte';
   import LinkStateMark from './LinkStateMark.svelte';
@@ -13,8 +13,17 @@
   function setUpdate(device: Device, text: string): boolean {
     const us = Math.round(Number(text.replace(',', '.')) * 1000);
     const [link] = device.links;
-    return !!link && desk.edit({ edit: 'link.set', link: link.id, set: { commandRpi: us, feedbackRpi: us } });
+    if (!link) return false;
+    // The blocks of a Modbus link have their own poll times; here all of them are set, in the lens one by one.
+    const blocks = link.blocks.map((block) => ({ ...block, poll: us }));
+    const set = link.protocol === 'modbus-tcp' ? { blocks } : { commandRpi: us, feedbackRpi: us };
+    return desk.edit({ edit: 'link.set', link: link.id, set });
   }
+  /** The shortest time between two packets or questions, µs. */
+  const updateOf = (link: Link) =>
+    link.blocks.length > 0 && link.protocol === 'modbus-tcp'
+      ? Math.min(...link.blocks.map((b) => b.poll))
+      : link.feedbackRpi;
   const findingsOf = (device: Device) =>
     desk.findings.filter((f) => f.place.device === device.id && f.severity !== 'notice').length;
 </script>
@@ -90,7 +99,7 @@
           {#if link}
             <InPlace
               class="w-16 text-right font-mono"
-              value={String(link.feedbackRpi / 1000)}
+              value={String(updateOf(link) / 1000)}
               label="update time of {device.name} in ms"
               inputmode="decimal"
               take={(text) => setUpdate(device, text)}
