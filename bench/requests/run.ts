@@ -23,7 +23,13 @@ async function rateOf(server: Who, client: Who, protocol: Protocol, flight: numb
   const asking = spawn(process.execPath, [at('client'), client, protocol, String(flight), String(seconds)], {
     stdio: ['ignore', 'pipe', 'inherit'],
   });
-  const [line] = (await once(createInterface({ input: asking.stdout }), 'line')) as [string];
+  // A library may lose an answer when several are under way, and then waits for ever: it counts as 0.
+  const patience = new Promise<[string]>((resolve) =>
+    setTimeout(() => resolve(['0']), (seconds + 4) * 1000).unref(),
+  );
+  const answered = once(createInterface({ input: asking.stdout }), 'line') as Promise<[string]>;
+  const [line] = await Promise.race([answered, patience]);
+  if (asking.exitCode === null) asking.kill();
   answering.kill();
   await once(answering, 'exit');
   return Number(line);
