@@ -1,16 +1,29 @@
 import { defineConfig } from 'vitest/config';
 
+// A shared machine may halt for seconds; a limit is there to end what hangs.
+const testTimeout = 60_000;
+
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'core', include: ['packages/core/src/**/*.test.ts'] } },
+      {
+        test: {
+          name: 'core',
+          include: ['packages/core/src/**/*.test.ts'],
+          // Pure functions leave nothing behind: the files may share their modules.
+          isolate: false,
+          testTimeout,
+        },
+      },
       {
         test: {
           name: 'field',
           include: ['packages/field/src/**/*.test.ts'],
           // The tests share loopback addresses and the protocols' real ports.
           fileParallelism: false,
-          testTimeout: 30_000,
+          isolate: false,
+          testTimeout,
+          hookTimeout: testTimeout,
         },
       },
       {
@@ -20,7 +33,9 @@ export default defineConfig({
           include: ['apps/web/src/**/*.test.ts', 'launch/src/**/*.test.ts'],
           globalSetup: 'launch/src/testDatabase.ts',
           fileParallelism: false,
-          testTimeout: 30_000,
+          isolate: false,
+          testTimeout,
+          hookTimeout: testTimeout,
         },
       },
     ],

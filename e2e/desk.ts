@@ -17,12 +17,23 @@ interface Stored {
   version: number;
 }
 
-/** Each test works on a cell of its own, made from the demo; the bench stands still before and after. */
-export const test = base.extend<{ cellId: string }>({
-  cellId: async ({ request }, use) => {
+/** The demo with these devices only. */
+const demoWith = (names: readonly string[]): string => {
+  const file = JSON.parse(demoFile) as { cell: { devices: { name: string }[] } };
+  file.cell.devices = file.cell.devices.filter((d) => names.includes(d.name));
+  return JSON.stringify(file);
+};
+
+/**
+ * Each test works on a cell of its own, made from the demo, whole or with the `devices` that it needs; the bench stands still
+ * before and after.
+ */
+export const test = base.extend<{ devices: readonly string[]; cellId: string }>({
+  devices: [[], { option: true }],
+  cellId: async ({ request, devices }, use) => {
     await request.delete('/api/bench');
     const answer = await request.post('/api/cells', {
-      data: demoFile,
+      data: devices.length > 0 ? demoWith(devices) : demoFile,
       headers: { 'content-type': 'application/json' },
     });
     const { id } = (await answer.json()) as { id: string };

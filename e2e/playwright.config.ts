@@ -10,8 +10,9 @@ const baseURL = `http://127.0.0.1:${port}`;
 export default defineConfig({
   testDir: '.',
   workers: 1,
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  // A shared machine may halt for seconds; a limit is there to end what hangs.
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
   outputDir: '../test-results/playwright',
   reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
   use: {

@@ -47,5 +47,5 @@ export function demoDevice(name: string, address: string): Device {
 }
 
 /** Waits until the condition holds; fails after `limitMs`. */
-export const until = (condition: () => unknown, limitMs = 5000): Promise<void> =>
+export const until = (condition: () => unknown, limitMs = 30_000): Promise<void> =>
   expect.poll(async () => Boolean(await condition()), { timeout: limitMs, interval: 10 }).toBe(true);

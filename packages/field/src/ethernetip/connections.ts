@@ -32,6 +32,7 @@ import {
   type StandingConnection,
   type TargetFacts,
 } from '@fadenkreuz/core/cip';
+import { attended } from '../attendedTime.js';
 import type { Schedule } from '../schedule.js';
 import type { Cable } from '../wire/cable.js';
 
@@ -63,7 +64,7 @@ export interface Connection extends StandingConnection {
   originator: string;
   producer: Producer | undefined;
   lastSequence: number | undefined;
-  /** `performance.now()` after which the connection is given up. */
+  /** Attended time after which the connection is given up. */
   deadline: number;
   timeoutMs: number;
   /** As the last packet of the owner said. */
@@ -143,7 +144,7 @@ export class Connections {
     if (connection.lastSequence !== undefined && !isNewer(packet.packetSequence, connection.lastSequence))
       return false;
     connection.lastSequence = packet.packetSequence;
-    connection.deadline = now + connection.timeoutMs;
+    connection.deadline = attended(now) + connection.timeoutMs;
     if (connection.kind !== 'exclusive-owner' || !into) return true;
     connection.run = packet.run ?? true;
     for (let i = packet.dataFrom, j = 0; i < message.length; i += 1, j += 1) into[j] = message[i]!;
@@ -152,12 +153,13 @@ export class Connections {
 
   /** A request over a class 3 connection keeps it alive. */
   heardExplicit(connection: Connection): void {
-    connection.deadline = performance.now() + connection.timeoutMs;
+    connection.deadline = attended() + connection.timeoutMs;
   }
 
   /** Ends what has been silent for too long. */
   watch(now: number): void {
-    for (const connection of this.open) if (now > connection.deadline) this.end(connection, 'timed-out');
+    const time = attended(now);
+    for (const connection of this.open) if (time > connection.deadline) this.end(connection, 'timed-out');
   }
 
   /** Packets and bytes that were sent. */
@@ -204,7 +206,7 @@ export class Connections {
       originator: caller.from,
       producer,
       lastSequence: undefined,
-      deadline: performance.now() + Math.max(firstPacketWaitMs, timeoutMs),
+      deadline: attended() + Math.max(firstPacketWaitMs, timeoutMs),
       timeoutMs,
       run: false,
     };

@@ -18,6 +18,7 @@ import {
   u16,
   type RealTimeFormat,
 } from '@fadenkreuz/core/cip';
+import { attended } from '../attendedTime.js';
 import { RunningLink, type LinkContext, type LinkEnds } from '../links/runningLink.js';
 import { bindUdp, closeUdp, udpSocket } from '../wire/udp.js';
 import { ExplicitClient } from './explicitClient.js';
@@ -74,13 +75,13 @@ export class CyclicLink extends RunningLink {
     this.lastSequence = packet.packetSequence;
     const fresh = packet.dataSequence !== this.lastData;
     this.lastData = packet.dataSequence;
-    this.watchFrom = now;
+    this.watchFrom = attended(now);
     this.take(message, packet.dataFrom, 0, now, fresh);
   }
 
   watch(now: number): void {
-    if (this.state === 'open' && now - this.watchFrom > this.silenceLimitMs)
-      this.silent(now - this.watchFrom);
+    const silence = attended(now) - this.watchFrom;
+    if (this.state === 'open' && silence > this.silenceLimitMs) this.silent(silence);
   }
 
   protected async open(): Promise<void> {
@@ -160,7 +161,7 @@ export class CyclicLink extends RunningLink {
     const format: RealTimeFormat = link.connection === 'exclusive-owner' ? link.commandFormat : 'heartbeat';
     this.packet = new OutgoingPacket(toTargetId, format, this.command.length);
     this.silenceLimitMs = hearMs * link.timeoutMultiplier;
-    this.watchFrom = performance.now();
+    this.watchFrom = attended();
     this.stands(hearMs);
     this.sendCommand();
     const stops = [

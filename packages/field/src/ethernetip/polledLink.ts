@@ -1,5 +1,6 @@
 import { finding } from '@fadenkreuz/core';
 import { classes, hexCode, logical, services, statusText, type RouterResponse } from '@fadenkreuz/core/cip';
+import { attended } from '../attendedTime.js';
 import { RunningLink, type LinkContext, type LinkEnds } from '../links/runningLink.js';
 import { ExplicitClient } from './explicitClient.js';
 import type { ConnectionName } from './openRequest.js';
@@ -32,7 +33,8 @@ export class PolledLink extends RunningLink {
 
   watch(now: number): void {
     const limit = (this.link.feedbackRpi / 1000) * this.link.timeoutMultiplier;
-    if (this.state === 'open' && now - this.watchFrom > limit) this.silent(now - this.watchFrom);
+    const silence = attended(now) - this.watchFrom;
+    if (this.state === 'open' && silence > limit) this.silent(silence);
   }
 
   protected async open(): Promise<void> {
@@ -50,7 +52,7 @@ export class PolledLink extends RunningLink {
     if (!(await this.exchange('feedback'))) return;
     if (link.command.size > 0 && !(await this.exchange('command'))) return;
     if (this.ended) return;
-    this.watchFrom = performance.now();
+    this.watchFrom = attended();
     this.stands(feedback);
     this.stops = [
       context.schedule.every(feedback, () => this.want('feedback')),
@@ -84,7 +86,7 @@ export class PolledLink extends RunningLink {
         if (!(await this.exchange(direction))) break;
       }
     } catch {
-      if (this.state === 'open') this.silent(performance.now() - this.watchFrom);
+      if (this.state === 'open') this.silent(attended() - this.watchFrom);
     }
     this.asking = false;
   }
@@ -104,7 +106,7 @@ export class PolledLink extends RunningLink {
     if (answer.status !== 0) return this.refused(answer);
     const now = performance.now();
     this.probe = { answerMs: now - from, identityStatus: null, refusal: null };
-    this.watchFrom = now;
+    this.watchFrom = attended(now);
     if (direction === 'command') {
       this.counts.sent += 1;
       return true;

@@ -1,5 +1,6 @@
 import { blockBytes, finding, Problem, type Block } from '@fadenkreuz/core';
 import { limits, meiIdentification, readPlan, type FunctionName } from '@fadenkreuz/core/modbus';
+import { attended } from '../attendedTime.js';
 import { RunningLink } from '../links/runningLink.js';
 import { ModbusClient } from './client.js';
 
@@ -38,8 +39,8 @@ export class BlocksLink extends RunningLink {
 
   watch(now: number): void {
     this.showFreshness(now);
-    if (this.state === 'open' && now - this.watchFrom > this.silenceLimitMs)
-      this.silent(now - this.watchFrom);
+    const silence = attended(now) - this.watchFrom;
+    if (this.state === 'open' && silence > this.silenceLimitMs) this.silent(silence);
   }
 
   /** Blocks may have long poll times: the quickest one says how long is too long. */
@@ -69,7 +70,7 @@ export class BlocksLink extends RunningLink {
     const inOrder = [...this.blocks].sort((a, b) => b.block.direction.localeCompare(a.block.direction));
     for (const state of inOrder) if (!(await this.exchange(state))) return;
     if (this.ended) return;
-    this.watchFrom = performance.now();
+    this.watchFrom = attended();
     const read = this.link.blocks.filter((b) => b.direction === 'feedback').map((b) => b.poll);
     this.stands(Math.min(...read, ...(read.length ? [] : [1_000_000])) / 1000);
     this.stops = this.blocks.map((state) =>
@@ -119,7 +120,7 @@ export class BlocksLink extends RunningLink {
     try {
       await this.exchange(state);
     } catch {
-      if (this.state === 'open') this.silent(performance.now() - this.watchFrom);
+      if (this.state === 'open') this.silent(attended() - this.watchFrom);
     }
   }
 
@@ -142,7 +143,8 @@ export class BlocksLink extends RunningLink {
     } finally {
       state.asking = false;
     }
-    state.goodAt = this.watchFrom = performance.now();
+    state.goodAt = performance.now();
+    this.watchFrom = attended(state.goodAt);
     this.probe = { answerMs: state.goodAt - from, identityStatus: null, refusal: null };
     return client === this.client;
   }

@@ -19,6 +19,7 @@ import {
   type CipClass,
 } from '@fadenkreuz/core/cip';
 import { modbusPort } from '@fadenkreuz/core/modbus';
+import { attended } from '../attendedTime.js';
 import { soundTarget, Target, type TargetAssembly } from '../ethernetip/target.js';
 import { ModbusServer } from '../modbus/server.js';
 import type { Schedule } from '../schedule.js';
@@ -311,7 +312,7 @@ export class StandIn {
       return { command: command?.bytes, instance: command?.instance ?? 0, run };
     }
     const watchdogMs = reached.protocol === 'modbus-tcp' ? reached.watchdogMs : 0;
-    const heard = now - this.commandedAt <= watchdogMs;
+    const heard = attended(now) - this.commandedAt <= watchdogMs;
     const command = this.assemblies.find((a) => a.use === 'command');
     return { command: heard ? command?.bytes : undefined, instance: command?.instance ?? 0, run: true };
   }
@@ -362,7 +363,7 @@ export class StandIn {
   private written(spec: AssemblySpec): void {
     const { bytes } = this.assemblies.find((a) => a.instance === spec.instance)!;
     if (spec.use === 'configuration') this.configure(bytes);
-    else this.commandedAt = performance.now();
+    else this.commandedAt = attended();
   }
 
   private classes(): CipClass[] {

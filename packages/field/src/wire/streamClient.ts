@@ -1,4 +1,5 @@
 import { connect, type Socket } from 'node:net';
+import { attended } from '../attendedTime.js';
 import type { Tap, TcpTap } from '../capture/tap.js';
 import { noTap } from '../capture/tap.js';
 import { onlyLoopback, type Reach } from './reach.js';
@@ -74,7 +75,7 @@ export class StreamClient<F> {
   ask(key: number, question: Uint8Array): Promise<F> {
     if (this.closed) return Promise.reject(new Error('the connection is closed'));
     return new Promise((resolve, reject) => {
-      this.waiting.set(key, { due: performance.now() + this.options.answerLimitMs, resolve, reject });
+      this.waiting.set(key, { due: attended() + this.options.answerLimitMs, resolve, reject });
       if (!this.watch) this.arrange();
       this.send(question);
     });
@@ -110,11 +111,11 @@ export class StreamClient<F> {
     clearTimeout(this.watch);
     this.watch = undefined;
     const oldest = this.waiting.values().next().value;
-    if (oldest) this.watch = setTimeout(() => this.expire(), Math.max(1, oldest.due - performance.now()));
+    if (oldest) this.watch = setTimeout(() => this.expire(), Math.max(1, oldest.due - attended()));
   }
 
   private expire(): void {
-    const now = performance.now();
+    const now = attended();
     for (const [key, { due, reject }] of this.waiting) {
       if (due > now) break;
       this.waiting.delete(key);
