@@ -1,5 +1,6 @@
 import { mkdtempSync, chmodSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
+import type { Needs } from './page.js';
 
 // The data folder is made once, by the runner; its workers read the same variable.
 const home = (process.env['FADENKREUZ_DATA'] ??= mkdtempSync('/tmp/fadenkreuz-e2e-'));
@@ -7,9 +8,14 @@ chmodSync(home, 0o755);
 const port = 8570;
 const baseURL = `http://127.0.0.1:${port}`;
 
-export default defineConfig({
-  testDir: '.',
-  workers: 1,
+export default defineConfig<Needs>({
+  projects: [
+    // Each test has a cell of its own.
+    { name: 'desk', testDir: 'desk', workers: 2, fullyParallel: true },
+    // There is one bench, one list of cells, and one application to be killed.
+    { name: 'alone', testDir: 'alone', workers: 1, use: { alone: true }, dependencies: ['desk'] },
+  ],
+  workers: 2,
   // A shared machine may halt for seconds; a limit is there to end what hangs.
   timeout: 120_000,
   expect: { timeout: 20_000 },

@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { APIRequestContext, Locator, Page } from '@playwright/test';
-import { expect, openView, stored, test } from './desk.js';
+import { expect, openView, stored, test } from '../page.js';
 
 test.use({ devices: ['brush_belt_m1', 'wheel_scale_b1', 'rind_camera_v1'] });
 
-const table = readFileSync(new URL('rind_camera_v1.tsv', import.meta.url), 'utf8');
+const table = readFileSync(new URL('../rind_camera_v1.tsv', import.meta.url), 'utf8');
 
 /** rind_camera_v1 as the manual's front page has it, 344 bytes back and nothing laid out, in place of the demo's. */
 async function addCamera(request: APIRequestContext, cellId: string): Promise<void> {

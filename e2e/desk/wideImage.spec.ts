@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { expect, openView, stored, storedField, test } from './desk.js';
+import { expect, openView, stored, storedField, test } from '../page.js';
 
 const bytes = 1500;
 

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
-import { expect, openView, test } from './desk.js';
+import { expect, openView, test } from '../page.js';
 
 const devices = ['brush_belt_m1', 'wheel_scale_b1', 'climate_io_u1', 'port_hub_g1'];
 test.use({ devices });
@@ -146,4 +146,27 @@ test('Arm ends by itself, with its browser, and with a fault; what was held is l
   const trace = page.getByRole('table', { name: 'trace' });
   for (const why of ['its time is over', 'a fault was struck', 'the browser that armed has gone'])
     await expect(trace).toContainText(`disarmed: ${why}`);
+});
+
+test('a wrong size is refused by the device, and both findings name the factor', async ({ page, cellId }) => {
+  await openView(page, cellId, 'line-up');
+  await page.getByLabel('name of climate_io_u1').click();
+  const size = page.getByLabel('size, bytes of the feedback image', { exact: true });
+  await size.fill('24');
+  await size.press('Enter');
+  await expect(page.getByLabel('Device', { exact: true })).toContainText(
+    '12 bytes were taken for 16-bit elements',
+  );
+  await page.getByRole('link', { name: 'Bench' }).click();
+  await page.getByRole('button', { name: 'Start' }).click();
+  await page.getByRole('main').getByRole('button', { name: 'climate_io_u1', exact: true }).click();
+  const state = page.getByLabel('State of the device');
+  await expect(state).toContainText(
+    'refused the connection over the size of the feedback image: planned 24 bytes, the device has 12',
+  );
+  await expect(state).toContainText('16#0128');
+  await expect(page.getByRole('main')).toContainText('An image has another size than planned');
+  // The cure, while the bench runs: undo opens the link anew.
+  await page.keyboard.press('ControlOrMeta+z');
+  await expect(page.getByRole('row').filter({ hasText: 'climate_io_u1' }).first()).toContainText('stands');
 });

@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { expect, openView, storedField, test } from './desk.js';
+import { expect, openView, storedField, test } from '../page.js';
 
 test('from the first page to a command that the device obeys, an undone move, and the code', async ({
   page,

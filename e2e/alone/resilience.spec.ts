@@ -1,4 +1,4 @@
-import { expect, openView, pidOf, stored, test } from './desk.js';
+import { expect, openView, pidOf, stored, test } from '../page.js';
 
 for (const part of ['web', 'database', 'agent'] as const)
   test(`kill -9 of the ${part} while edits are saved: nothing is lost, and the page says so and comes back`, async ({

@@ -1,4 +1,4 @@
-import { expect, openView, storedField, test } from './desk.js';
+import { expect, openView, storedField, test } from '../page.js';
 import type { Page } from '@playwright/test';
 
 /** The middle of a bit on the tape of climate_io_u1's feedback, 16 bits a row. */

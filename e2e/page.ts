@@ -17,6 +17,13 @@ interface Stored {
   version: number;
 }
 
+export interface Needs {
+  /** No other test runs meanwhile. */
+  alone: boolean;
+  /** Names of the demo's devices; none for all of them. */
+  devices: readonly string[];
+}
+
 /** The demo with these devices only. */
 const demoWith = (names: readonly string[]): string => {
   const file = JSON.parse(demoFile) as { cell: { devices: { name: string }[] } };
@@ -25,20 +32,21 @@ const demoWith = (names: readonly string[]): string => {
 };
 
 /**
- * Each test works on a cell of its own, made from the demo, whole or with the `devices` that it needs; the bench stands still
- * before and after.
+ * Each test works on a cell of its own, made from the demo, whole or with the `devices` that it needs. A test that runs
+ * `alone` may use the bench, which stands still before and after.
  */
-export const test = base.extend<{ devices: readonly string[]; cellId: string }>({
+export const test = base.extend<Needs & { cellId: string }>({
+  alone: [false, { option: true }],
   devices: [[], { option: true }],
-  cellId: async ({ request, devices }, use) => {
-    await request.delete('/api/bench');
+  cellId: async ({ request, devices, alone }, use) => {
+    if (alone) await request.delete('/api/bench');
     const answer = await request.post('/api/cells', {
       data: devices.length > 0 ? demoWith(devices) : demoFile,
       headers: { 'content-type': 'application/json' },
     });
     const { id } = (await answer.json()) as { id: string };
     await use(id);
-    await request.delete('/api/bench');
+    if (alone) await request.delete('/api/bench');
     await request.delete(`/api/cells/${id}`);
   },
 });

@@ -1,0 +1,31 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page } from '@playwright/test';
+
+const none = async (axe: AxeBuilder): Promise<void> => {
+  const { violations } = await axe.analyze();
+  const found = violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join('; ')}`);
+  expect(found).toEqual([]);
+};
+
+/** WCAG 2.2 AA by axe. */
+export const expectNoViolations = (page: Page): Promise<void> =>
+  none(new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']));
+
+/** WCAG 2.2 AA by axe in both themes, and nothing to be scrolled sideways at the window's width. */
+export async function expectAccessible(page: Page): Promise<void> {
+  await page.waitForTimeout(600);
+  await expectNoViolations(page);
+  const { width } = page.viewportSize()!;
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width);
+  const wide = await page
+    .locator('main, aside')
+    .evaluateAll((all) => all.filter((e) => e.scrollWidth > e.clientWidth).length);
+  expect(wide).toBe(0);
+  // A theme changes colours and nothing else: the second one is asked for contrast alone.
+  const html = page.locator('html');
+  const first = await html.getAttribute('data-theme');
+  await page.getByRole('button', { name: 'Paper or lamp' }).click();
+  await expect(html).not.toHaveAttribute('data-theme', first!);
+  await page.waitForTimeout(300);
+  await none(new AxeBuilder({ page }).withRules(['color-contrast']));
+}

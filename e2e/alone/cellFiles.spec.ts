@@ -1,0 +1,49 @@
+import { demoFile, expect, test } from '../page.js';
+
+test.describe('files that cannot be taken in leave nothing behind', () => {
+  const past = () => {
+    const file = JSON.parse(demoFile) as {
+      cell: { devices: { links: { command: { fields: { at: number }[] } }[] }[] };
+    };
+    file.cell.devices[0]!.links[0]!.command.fields[0]!.at = 64;
+    return JSON.stringify(file);
+  };
+  const cases: [string, () => string, RegExp][] = [
+    ['cut off', () => demoFile.slice(0, 9000), /no complete JSON/],
+    ['10 MB', () => `{"x":"${'y'.repeat(10 * 1024 * 1024)}"}`, /may have 8388608/],
+    ['a negative size', () => demoFile.replace('"size": 8', '"size": -8'), /command\.size/],
+    ['a bit offset past the end', past, /would end at bit 64/],
+    [
+      'a name with NUL',
+      () => demoFile.replace('brush_belt_m1', 'brush\\u0000belt'),
+      /control or an invisible character/,
+    ],
+  ];
+  for (const [says, text, message] of cases)
+    test(says, async ({ page, request, cellId }) => {
+      const before = (await (await request.get('/api/cells')).json()) as unknown[];
+      expect(cellId).toBeTruthy();
+      await page.goto('/cells');
+      await page.waitForLoadState('networkidle');
+      await page
+        .getByLabel('Take in a cell file')
+        .setInputFiles({ name: 'cell.json', mimeType: 'application/json', buffer: Buffer.from(text()) });
+      await expect(page.getByRole('status')).toContainText(message);
+      await expect(page.getByRole('status')).toContainText('Nothing was stored');
+      expect(await (await request.get('/api/cells')).json()).toEqual(before);
+    });
+
+  test('a proper file is taken in as a cell of its own', async ({ page, request }) => {
+    await page.goto('/cells');
+    await page.waitForLoadState('networkidle');
+    const named = demoFile.replace('"name": "Ripening Store 3"', '"name": "Käsereifung №3 搬送"');
+    await page
+      .getByLabel('Take in a cell file')
+      .setInputFiles({ name: 'cell.json', mimeType: 'application/json', buffer: Buffer.from(named) });
+    await expect(page.getByRole('banner')).toContainText('Käsereifung №3 搬送');
+    const id = /cells\/([^/]+)/.exec(page.url())![1]!;
+    const file = await request.get(`/api/cells/${id}/handover/cell`);
+    expect(await file.text()).toBe(named.replace('"id": "ripening-store-3"', `"id": "${id}"`));
+    await request.delete(`/api/cells/${id}`);
+  });
+});
