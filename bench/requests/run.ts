@@ -15,14 +15,16 @@ const rounds = Number(process.argv[3] ?? 5);
 const at = (name: string) => fileURLToPath(new URL(`./${name}.js`, import.meta.url));
 type Who = 'bare' | 'ours' | 'library';
 
+/** A process on a core of its own: two that share one, by the scheduler's choice, would be compared with two that do not. */
+const onCore = (core: number, script: string[]) =>
+  spawn('taskset', ['-c', String(core), process.execPath, ...script], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+
 async function rateOf(server: Who, client: Who, protocol: Protocol, flight: number): Promise<number> {
-  const answering = spawn(process.execPath, [at('server'), server, protocol], {
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
+  const answering = onCore(0, [at('server'), server, protocol]);
   await once(createInterface({ input: answering.stdout }), 'line');
-  const asking = spawn(process.execPath, [at('client'), client, protocol, String(flight), String(seconds)], {
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
+  const asking = onCore(1, [at('client'), client, protocol, String(flight), String(seconds)]);
   // A library may lose an answer when several are under way, and then waits for ever: it counts as 0.
   const patience = new Promise<[string]>((resolve) =>
     setTimeout(() => resolve(['0']), (seconds + 4) * 1000).unref(),

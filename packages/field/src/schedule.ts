@@ -1,3 +1,5 @@
+import { Metronome } from './metronome.js';
+
 /** Something that is due again and again; times in ms of `performance.now()`. */
 interface Beat {
   period: number;
@@ -6,7 +8,7 @@ interface Beat {
 }
 
 export interface BeatOptions {
-  /** Begins anywhere within its period, so that beats that were added together do not fall due together. */
+  /** Sends a packet: begins anywhere within its period, so that beats that were added together do not fall due together. */
   spread?: boolean;
   /** May wait until everything else that is due has run: work that no packet waits for. */
   patient?: boolean;
@@ -14,6 +16,10 @@ export interface BeatOptions {
 
 /** A timer may wake this much too early and still be taken as on time; Node's timers count whole milliseconds. */
 const earlyEnough = 0.5;
+/** Packets are due on multiples of this, ms: those of one moment leave together, and each always with the same others. */
+const grid = 2;
+/** Packets at this interval or a shorter one are worth a metronome, ms: of a longer one a millisecond is a small part. */
+const quick = 20;
 
 const goldenRatio = (Math.sqrt(5) - 1) / 2;
 /** Time for patient beats before the sockets are looked at again, ms. */
@@ -31,6 +37,7 @@ export class Schedule {
   private rest: NodeJS.Immediate | undefined;
   private added = 0;
   private timer: NodeJS.Timeout | undefined;
+  private metronome: Metronome | undefined;
   private readonly late = new Float64Array(remembered);
   private wakes = 0;
   private wanted = 0;
@@ -44,8 +51,11 @@ export class Schedule {
   /** Runs now + period, now + 2 periods, …; returns the way to stop it. */
   every(periodMs: number, run: (now: number) => void, options: BeatOptions = {}): () => void {
     // Multiples of the golden ratio lie as far apart on a circle as they can.
-    const first = options.spread ? periodMs * ((this.added++ * goldenRatio) % 1 || 1) : periodMs;
-    const beat: Beat = { period: periodMs, due: performance.now() + first, run };
+    const first =
+      performance.now() + (options.spread ? periodMs * ((this.added++ * goldenRatio) % 1 || 1) : periodMs);
+    const packets = options.spread && !options.patient;
+    const beat: Beat = { period: periodMs, due: packets ? Math.ceil(first / grid) * grid : first, run };
+    if (packets && periodMs <= quick) this.metronome ??= new Metronome(this.wake);
     const kind = options.patient ? this.patient : this.beats;
     kind.add(beat);
     this.arrange();
@@ -59,6 +69,8 @@ export class Schedule {
     this.patient.clear();
     clearTimeout(this.timer);
     clearImmediate(this.rest);
+    this.metronome?.stop();
+    this.metronome = undefined;
   }
 
   private arrange(): void {
@@ -69,8 +81,12 @@ export class Schedule {
   }
 
   private wakeAt(next: number): void {
-    clearTimeout(this.timer);
     this.wanted = next;
+    if (this.metronome) {
+      this.metronome.wakeAt(next);
+      return;
+    }
+    clearTimeout(this.timer);
     if (next < Infinity) this.timer = setTimeout(this.wake, Math.max(0, next - performance.now()));
   }
 

@@ -2,34 +2,46 @@ import { Problem } from '../messages/problem.js';
 
 /** Reads little-endian parts from bytes that came from outside; throws `bytes.short` instead of running past the end. */
 export class Reader {
-  private readonly view: DataView;
-  at = 0;
-
   constructor(
     readonly bytes: Uint8Array,
     private readonly what: string,
-  ) {
-    this.view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  }
+    public at = 0,
+  ) {}
 
   get left(): number {
     return this.bytes.length - this.at;
   }
 
   private step(count: number): number {
-    if (count > this.left)
-      throw new Problem('bytes.short', { what: this.what, need: this.at + count, have: this.bytes.length });
     const at = this.at;
-    this.at += count;
+    if (at + count > this.bytes.length)
+      throw new Problem('bytes.short', { what: this.what, need: at + count, have: this.bytes.length });
+    this.at = at + count;
     return at;
   }
 
-  u8 = (): number => this.view.getUint8(this.step(1));
-  u16 = (): number => this.view.getUint16(this.step(2), true);
-  u32 = (): number => this.view.getUint32(this.step(4), true);
+  u8(): number {
+    return this.bytes[this.step(1)]!;
+  }
+  u16(): number {
+    const at = this.step(2);
+    return this.bytes[at]! | (this.bytes[at + 1]! << 8);
+  }
+  u32(): number {
+    const { bytes } = this;
+    const at = this.step(4);
+    return (bytes[at]! | (bytes[at + 1]! << 8) | (bytes[at + 2]! << 16) | (bytes[at + 3]! << 24)) >>> 0;
+  }
   /** Network order, as in socket addresses. */
-  u16be = (): number => this.view.getUint16(this.step(2), false);
-  u32be = (): number => this.view.getUint32(this.step(4), false);
+  u16be(): number {
+    const at = this.step(2);
+    return (this.bytes[at]! << 8) | this.bytes[at + 1]!;
+  }
+  u32be(): number {
+    const { bytes } = this;
+    const at = this.step(4);
+    return ((bytes[at]! << 24) | (bytes[at + 1]! << 16) | (bytes[at + 2]! << 8) | bytes[at + 3]!) >>> 0;
+  }
 
   /** A view, not a copy, of the next `count` bytes. */
   take(count: number): Uint8Array {
@@ -37,5 +49,11 @@ export class Reader {
     return this.bytes.subarray(at, at + count);
   }
 
-  rest = (): Uint8Array => this.take(this.left);
+  skip(count: number): void {
+    this.step(count);
+  }
+
+  rest(): Uint8Array {
+    return this.take(this.left);
+  }
 }

@@ -1,5 +1,5 @@
 import { Reader } from './reader.js';
-import { Writer } from './writer.js';
+import { written, type Writer } from './writer.js';
 
 /** One part of a message: how it is read and how it is written. A struct of parts is a part again. */
 export interface Part<T> {
@@ -60,24 +60,24 @@ export const paddedString: Part<string> = {
 export function struct<S extends Record<string, Part<never> | Part<unknown>>>(
   shape: S,
 ): Part<{ [K in keyof S]: PartValue<S[K]> }> {
-  const parts = Object.entries(shape) as [keyof S, Part<unknown>][];
+  const keys = Object.keys(shape) as (keyof S)[];
+  const parts = Object.values(shape) as Part<unknown>[];
   return {
     read: (from) => {
       const value = {} as { [K in keyof S]: PartValue<S[K]> };
-      for (const [key, part] of parts) value[key] = part.read(from) as PartValue<S[typeof key]>;
+      for (let i = 0; i < keys.length; i += 1)
+        value[keys[i]!] = parts[i]!.read(from) as PartValue<S[keyof S]>;
       return value;
     },
     write: (to, value) => {
-      for (const [key, part] of parts) part.write(to, value[key]);
+      for (let i = 0; i < keys.length; i += 1) parts[i]!.write(to, value[keys[i]!]);
     },
   };
 }
 
 /** The bytes of a value. */
 export function encode<T>(part: Part<T>, value: T): Uint8Array {
-  const writer = new Writer();
-  part.write(writer, value);
-  return writer.done();
+  return written((to) => part.write(to, value));
 }
 
 /** The bytes of a value that is a string of numbers of one width. */
@@ -88,7 +88,10 @@ export const list = (part: Part<number>, count: number): Part<number[]> => ({
   },
 });
 
-/** The value of bytes; `what` names the message in errors. Throws `bytes.short`; bytes behind the value are left alone. */
-export function decode<T>(part: Part<T>, from: Uint8Array, what: string): T {
-  return part.read(new Reader(from, what));
+/**
+ * The value of bytes, from place `at` on; `what` names the message in errors. Throws `bytes.short`; bytes behind the value
+ * are left alone.
+ */
+export function decode<T>(part: Part<T>, from: Uint8Array, what: string, at = 0): T {
+  return part.read(new Reader(from, what, at));
 }

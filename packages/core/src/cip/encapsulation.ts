@@ -1,3 +1,4 @@
+import { written, type Writer } from '../bytes/writer.js';
 import { bytes, struct, u16, u16be, u32, u32be, u8, type Part } from '../bytes/struct.js';
 import { Reader } from '../bytes/reader.js';
 import { identityAttributes } from './objects/identity.js';
@@ -34,8 +35,8 @@ export const encapsulationStatus = {
 
 /** Command, length, session, status, context, options: in a fixed place each (Vol. 2, 2-3.1). */
 const headerBytes = 24;
-/** Where the eight bytes of the sender context begin. */
-export const contextAt = 12;
+const contextBytes = 8;
+const nothing = new Uint8Array();
 
 export interface EncapsulationFrame {
   command: number;
@@ -47,19 +48,20 @@ export interface EncapsulationFrame {
   data: Uint8Array;
 }
 
-/** The bytes of one frame, header first. Written in place, for this is done for every request. */
-export function encodeFrame(frame: EncapsulationFrame): Uint8Array {
-  const { data } = frame;
-  const whole = new Uint8Array(headerBytes + data.length);
-  const view = new DataView(whole.buffer);
-  view.setUint16(0, frame.command, true);
-  view.setUint16(2, data.length, true);
-  view.setUint32(4, frame.session, true);
-  view.setUint32(8, frame.status, true);
-  whole.set(frame.context, contextAt);
-  view.setUint32(20, frame.options, true);
-  whole.set(data, headerBytes);
-  return whole;
+/** The bytes of one frame, header first. */
+export const encodeFrame = (frame: EncapsulationFrame): Uint8Array =>
+  written((to) => {
+    writeHeader(to, frame, frame.data.length);
+    to.put(frame.data);
+  });
+
+function writeHeader(to: Writer, frame: Omit<EncapsulationFrame, 'data'>, dataBytes: number): void {
+  to.u16(frame.command);
+  to.u16(dataBytes);
+  to.u32(frame.session);
+  to.u32(frame.status);
+  to.put(frame.context);
+  to.u32(frame.options);
 }
 
 /** A frame to send with a fresh, empty context. */
@@ -73,22 +75,23 @@ export function request(
 
 /**
  * Takes the first whole frame off the bytes that a stream has brought so far. No frame while it is still arriving.
- * A frame cannot be longer than 24 + 65535 bytes, so `held` stays bounded.
+ * A frame cannot be longer than 24 + 65535 bytes, so `held` stays bounded. The frame's bytes are views of `held`.
  */
 export function takeFrame(held: Uint8Array): { frame?: EncapsulationFrame; rest: Uint8Array } {
   if (held.length < headerBytes) return { rest: held };
-  const view = new DataView(held.buffer, held.byteOffset, held.byteLength);
-  const end = headerBytes + view.getUint16(2, true);
+  const r = new Reader(held, 'encapsulation header');
+  const command = r.u16();
+  const end = headerBytes + r.u16();
   if (held.length < end) return { rest: held };
   const frame = {
-    command: view.getUint16(0, true),
-    session: view.getUint32(4, true),
-    status: view.getUint32(8, true),
-    context: held.slice(contextAt, contextAt + 8),
-    options: view.getUint32(20, true),
-    data: held.slice(headerBytes, end),
+    command,
+    session: r.u32(),
+    status: r.u32(),
+    context: r.take(contextBytes),
+    options: r.u32(),
+    data: held.subarray(headerBytes, end),
   };
-  return { frame, rest: held.subarray(end) };
+  return { frame, rest: end === held.length ? nothing : held.subarray(end) };
 }
 
 /** Common Packet Format item types, Vol. 2, 2-6.3. */
@@ -130,6 +133,64 @@ export const items: Part<Item[]> = {
 
 /** Body of SendRRData and SendUnitData: interface handle 0 (CIP), a timeout in seconds, items (Vol. 2, 2-4.7). */
 export const rrData = struct({ interfaceHandle: u32, timeout: u16, items });
+
+/**
+ * The item of a type in the body of SendRRData or SendUnitData, as a view; undefined when there is none, or when the interface is not
+ * CIP. Throws `bytes.short`. Nothing is collected: this is done for every request.
+ */
+export function itemIn(body: Uint8Array, type: number): Uint8Array | undefined {
+  const r = new Reader(body, 'encapsulated message');
+  if (r.u32() !== 0) return undefined;
+  r.u16();
+  for (let count = Math.min(r.u16(), maxItems); count > 0; count -= 1) {
+    const found = r.u16();
+    const length = r.u16();
+    if (found === type) return r.take(length);
+    r.skip(length);
+  }
+  return undefined;
+}
+
+export interface MessageFrame extends Omit<EncapsulationFrame, 'data'> {
+  /** The connection id of a connected message; undefined for an unconnected one. */
+  connection: number | undefined;
+  /** Items after the message, such as a socket address. */
+  more: readonly Item[];
+}
+
+const noItems: readonly Item[] = [];
+
+/** The head of a frame that carries a message, before its context and its session are known. */
+export const messageFrame = (
+  head: Pick<EncapsulationFrame, 'command' | 'session' | 'context'> & Partial<MessageFrame>,
+): MessageFrame => ({ status: 0, options: 0, connection: undefined, more: noItems, ...head });
+
+/**
+ * A whole SendRRData or SendUnitData frame around the message that `write` puts down, in one go: its address item, its data item, and
+ * what follows (Vol. 2, 2-4.7, 2-4.8, 2-6).
+ */
+export const encodeMessageFrame = (frame: MessageFrame, write: (to: Writer) => void): Uint8Array =>
+  written((to) => {
+    const { connection, more } = frame;
+    writeHeader(to, frame, 0);
+    to.u32(0);
+    to.u16(0);
+    to.u16(2 + more.length);
+    to.u16(connection === undefined ? itemTypes.nullAddress : itemTypes.connectedAddress);
+    to.u16(connection === undefined ? 0 : 4);
+    if (connection !== undefined) to.u32(connection);
+    to.u16(connection === undefined ? itemTypes.unconnectedData : itemTypes.connectedData);
+    const lengthAt = to.written;
+    to.u16(0);
+    write(to);
+    to.patchU16(lengthAt, to.written - lengthAt - 2);
+    for (const { type, data } of more) {
+      to.u16(type);
+      to.u16(data.length);
+      to.put(data);
+    }
+    to.patchU16(2, to.written - headerBytes);
+  });
 
 /** Body of RegisterSession: protocol version 1, no options (Vol. 2, 2-4.4). */
 export const registerSession = struct({ version: u16, options: u16 });

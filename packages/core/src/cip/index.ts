@@ -10,6 +10,7 @@ export {
   encodeRequest,
   encodeResponse,
   services,
+  writeRequest,
 } from './messageRouter.js';
 export type { RouterRequest, RouterResponse } from './messageRouter.js';
 export { decodeUnconnectedSend, encodeUnconnectedSend } from './unconnectedSend.js';

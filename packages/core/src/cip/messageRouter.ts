@@ -1,6 +1,6 @@
 import { Reader } from '../bytes/reader.js';
-import { Writer } from '../bytes/writer.js';
-import { decodePath, encodePath, type Segment } from './path.js';
+import { written, type Writer } from '../bytes/writer.js';
+import { decodePath, writePath, type Segment } from './path.js';
 
 /** Message Router request and response, CIP Vol. 1, 2-4. */
 
@@ -53,39 +53,47 @@ export interface RouterResponse {
 
 const replyBit = 0x80;
 
-export function encodeRequest({ service, path, data }: RouterRequest): Uint8Array {
-  const w = new Writer();
-  const encoded = encodePath(path);
+export const encodeRequest = (request: RouterRequest): Uint8Array =>
+  written((to) => writeRequest(to, request));
+
+/** A request as a part of a message. */
+export function writeRequest(w: Writer, { service, path, data }: RouterRequest): void {
   w.u8(service);
-  w.u8(encoded.length / 2);
-  w.put(encoded);
+  const words = w.written;
+  w.u8(0);
+  writePath(w, path);
+  w.patch(words, (w.written - words - 1) / 2);
   w.put(data);
-  return w.done();
 }
 
+/** The request; its data are a view. Throws `bytes.short`. */
 export function decodeRequest(message: Uint8Array): RouterRequest {
   const r = new Reader(message, 'CIP request');
   const service = r.u8();
   const path = decodePath(r.take(r.u8() * 2));
-  return { service, path, data: r.rest().slice() };
+  return { service, path, data: r.rest() };
 }
 
-export function encodeResponse({ service, status, extended, data }: RouterResponse): Uint8Array {
-  const w = new Writer();
-  w.u8(service | replyBit);
-  w.u8(0);
-  w.u8(status);
-  w.u8(extended.length);
-  for (const word of extended) w.u16(word);
-  w.put(data);
-  return w.done();
-}
+export const encodeResponse = (response: RouterResponse): Uint8Array =>
+  written((w) => {
+    const { service, status, extended, data } = response;
+    w.u8(service | replyBit);
+    w.u8(0);
+    w.u8(status);
+    w.u8(extended.length);
+    for (const word of extended) w.u16(word);
+    w.put(data);
+  });
 
-export function decodeResponse(message: Uint8Array): RouterResponse {
-  const r = new Reader(message, 'CIP response');
+const noWords: number[] = [];
+
+/** The response that begins at place `at`; its data are a view. Throws `bytes.short`. */
+export function decodeResponse(message: Uint8Array, at = 0): RouterResponse {
+  const r = new Reader(message, 'CIP response', at);
   const service = r.u8() & ~replyBit;
   r.u8();
   const status = r.u8();
-  const extended = Array.from({ length: r.u8() }, () => r.u16());
-  return { service, status, extended, data: r.rest().slice() };
+  const words = r.u8();
+  const extended = words === 0 ? noWords : Array.from({ length: words }, () => r.u16());
+  return { service, status, extended, data: r.rest() };
 }

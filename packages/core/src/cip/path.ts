@@ -1,5 +1,5 @@
 import { Reader } from '../bytes/reader.js';
-import { Writer } from '../bytes/writer.js';
+import { written, type Writer } from '../bytes/writer.js';
 
 /**
  * Encoded paths (EPATH), padded form: CIP Vol. 1, appendix C-1.4. Logical segments for class, instance, member, connection point and
@@ -43,8 +43,11 @@ export const inhibitTime = 3;
 export const logical = (type: LogicalType, value: number): Segment => ({ segment: 'logical', type, value });
 
 /** The padded path of these segments; its length is a whole number of 16-bit words. */
-export function encodePath(segments: readonly Segment[]): Uint8Array {
-  const w = new Writer();
+export const encodePath = (segments: readonly Segment[]): Uint8Array =>
+  written((to) => writePath(to, segments));
+
+/** The same as a part of a message. */
+export function writePath(w: Writer, segments: readonly Segment[]): void {
   for (const part of segments) {
     switch (part.segment) {
       case 'logical': {
@@ -99,7 +102,6 @@ export function encodePath(segments: readonly Segment[]): Uint8Array {
         w.put(part.bytes);
     }
   }
-  return w.done();
 }
 
 /**
@@ -156,5 +158,6 @@ export function decodePath(path: Uint8Array): Segment[] {
 
 /** The value of the first logical segment of a type. */
 export function logicalOf(segments: readonly Segment[], type: LogicalType): number | undefined {
-  return segments.flatMap((s) => (s.segment === 'logical' && s.type === type ? [s.value] : []))[0];
+  for (const s of segments) if (s.segment === 'logical' && s.type === type) return s.value;
+  return undefined;
 }

@@ -1,4 +1,5 @@
-import { encode, struct, u16be, u8, type Part } from '../bytes/struct.js';
+import { Reader } from '../bytes/reader.js';
+import { written } from '../bytes/writer.js';
 import { Problem } from '../messages/problem.js';
 import { maxPduBytes } from './pdu.js';
 
@@ -8,6 +9,7 @@ import { maxPduBytes } from './pdu.js';
 export const modbusPort = 502;
 
 const headerBytes = 7;
+const nothing = new Uint8Array();
 
 export interface ModbusFrame {
   /** Chosen by the client; the answer brings it back. */
@@ -17,39 +19,32 @@ export interface ModbusFrame {
   pdu: Uint8Array;
 }
 
-const header = struct({ transaction: u16be, protocol: u16be, length: u16be, unit: u8 });
-
 /** The bytes of one frame. */
-export function encodeFrame({ transaction, unit, pdu }: ModbusFrame): Uint8Array {
-  const head = encode(
-    header as Part<{ transaction: number; protocol: number; length: number; unit: number }>,
-    {
-      transaction,
-      protocol: 0,
-      length: pdu.length + 1,
-      unit,
-    },
-  );
-  const whole = new Uint8Array(head.length + pdu.length);
-  whole.set(head);
-  whole.set(pdu, head.length);
-  return whole;
-}
+export const encodeFrame = ({ transaction, unit, pdu }: ModbusFrame): Uint8Array =>
+  written((to) => {
+    to.u16be(transaction);
+    to.u16be(0);
+    to.u16be(pdu.length + 1);
+    to.u8(unit);
+    to.put(pdu);
+  });
 
 /**
  * Cuts the first frame from a stream: undefined while it is still arriving. Throws `modbus.notModbus` when the bytes
- * cannot be the start of one: the stream has no mark to find the next by, so the connection must be closed.
+ * cannot be the start of one: the stream has no mark to find the next by, so the connection must be closed. The frame's bytes are a
+ * view of `held`.
  */
 export function takeFrame(held: Uint8Array): { frame: ModbusFrame | undefined; rest: Uint8Array } {
   if (held.length < headerBytes) return { frame: undefined, rest: held };
-  const view = new DataView(held.buffer, held.byteOffset, held.byteLength);
-  const protocol = view.getUint16(2);
-  const length = view.getUint16(4);
+  const r = new Reader(held, 'MBAP header');
+  const transaction = r.u16be();
+  const protocol = r.u16be();
+  const length = r.u16be();
   if (protocol !== 0) throw new Problem('modbus.notModbus', { reason: `protocol identifier ${protocol}` });
   if (length < 2 || length > maxPduBytes + 1)
     throw new Problem('modbus.notModbus', { reason: `a length of ${length} bytes` });
   const end = headerBytes - 1 + length;
   if (held.length < end) return { frame: undefined, rest: held };
-  const frame = { transaction: view.getUint16(0), unit: held[6]!, pdu: held.slice(headerBytes, end) };
-  return { frame, rest: held.subarray(end) };
+  const frame = { transaction, unit: held[6]!, pdu: held.subarray(headerBytes, end) };
+  return { frame, rest: end === held.length ? nothing : held.subarray(end) };
 }

@@ -1,4 +1,5 @@
-import { decode, encode, struct, u16be, u8, type Part } from '../bytes/struct.js';
+import { written } from '../bytes/writer.js';
+import { decode, struct, u16be, u8, type Part } from '../bytes/struct.js';
 import type { Reader } from '../bytes/reader.js';
 import { Problem } from '../messages/problem.js';
 
@@ -23,7 +24,9 @@ const countedRegisters: Part<number[]> = {
   read: (from) => {
     const bytes = from.u8();
     if (bytes % 2 !== 0) throw new Problem('modbus.oddBytes', { bytes });
-    return Array.from({ length: bytes / 2 }, () => from.u16be());
+    const registers = new Array<number>(bytes / 2);
+    for (let i = 0; i < registers.length; i += 1) registers[i] = from.u16be();
+    return registers;
   },
   write: (to, registers) => {
     to.u8(registers.length * 2);
@@ -171,23 +174,22 @@ const nameByCode = new Map(
 /** The function that a message is of; undefined for one that is not spoken. */
 export const functionOf = (pdu: Uint8Array): FunctionName | undefined => nameByCode.get(pdu[0] ?? 0);
 
-function withCode(code: number, rest: Uint8Array): Uint8Array {
-  const pdu = new Uint8Array(rest.length + 1);
-  pdu[0] = code;
-  pdu.set(rest, 1);
-  return pdu;
-}
+const withCode = (code: number, part: Part<never>, rest: unknown): Uint8Array =>
+  written((to) => {
+    to.u8(code);
+    part.write(to, rest as never);
+  });
 
 const partOf = <F extends FunctionName>(name: F, side: 'ask' | 'answer') =>
   functions[name][side] as unknown as Part<never>;
 
 /** The bytes of a question. */
 export const encodeAsk = <F extends FunctionName>(name: F, ask: Ask<F>): Uint8Array =>
-  withCode(functions[name].code, encode(partOf(name, 'ask'), ask as never));
+  withCode(functions[name].code, partOf(name, 'ask'), ask);
 
 /** The bytes of an answer. */
 export const encodeAnswer = <F extends FunctionName>(name: F, answer: Answer<F>): Uint8Array =>
-  withCode(functions[name].code, encode(partOf(name, 'answer'), answer as never));
+  withCode(functions[name].code, partOf(name, 'answer'), answer);
 
 /** The bytes of an exception: the function code with its highest bit set, and the reason (clause 7). */
 export const encodeException = (code: number, exception: number): Uint8Array =>
@@ -195,7 +197,7 @@ export const encodeException = (code: number, exception: number): Uint8Array =>
 
 /** A question that came. Throws `bytes.short` and `modbus.…` when it is none of this function. */
 export const decodeAsk = <F extends FunctionName>(name: F, pdu: Uint8Array): Ask<F> =>
-  decode(partOf(name, 'ask'), pdu.subarray(1), `Modbus question ${name}`) as Ask<F>;
+  decode(partOf(name, 'ask'), pdu, `Modbus question ${name}`, 1) as Ask<F>;
 
 /**
  * The answer to a question of this function. Throws `modbus.refused` for an exception, `modbus.otherFunction` for the
@@ -206,7 +208,7 @@ export function decodeAnswer<F extends FunctionName>(name: F, pdu: Uint8Array): 
   if (pdu[0] === (code | 0x80))
     throw new Problem('modbus.refused', { exception: pdu[1] ?? 0, ...wordsOf(pdu[1] ?? 0) });
   if (pdu[0] !== code) throw new Problem('modbus.otherFunction', { asked: code, got: pdu[0] ?? 0 });
-  return decode(partOf(name, 'answer'), pdu.subarray(1), `Modbus answer ${name}`) as Answer<F>;
+  return decode(partOf(name, 'answer'), pdu, `Modbus answer ${name}`, 1) as Answer<F>;
 }
 
 /** What an exception says, and where to look. */

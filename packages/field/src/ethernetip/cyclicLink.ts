@@ -115,7 +115,7 @@ export class CyclicLink extends RunningLink {
       this.stopHearing();
       this.stopHearing = cyclic.route(opened.toOriginatorId, this);
     }
-    const socket = enip.itemOf(answer.items, enip.itemTypes.socketToOriginator);
+    const socket = enip.itemIn(answer.frame, enip.itemTypes.socketToOriginator);
     if (socket && link.toController === 'multicast') await this.join(socket);
     if (this.ended) return;
     this.keep(opened.toTargetId, opened.toTargetApi / 1000, opened.toOriginatorApi / 1000);

@@ -70,8 +70,7 @@ export class EncapsulationServer {
       const { frame } = enip.takeFrame(message);
       // Over UDP only the list commands are answered (Vol. 2, 2-3.2).
       if (!frame || !overUdp.has(frame.command)) return;
-      for (const answer of this.listAnswers(frame))
-        this.udp.send(enip.encodeFrame(answer), from.port, from.address);
+      for (const answer of this.listAnswers(frame)) this.udp.send(answer, from.port, from.address);
     };
     this.udp.on('message', answerList);
     this.broadcasts.on('message', answerList);
@@ -105,13 +104,12 @@ export class EncapsulationServer {
           if (verdict === status.success) session = this.lastSession += 1;
           return enip.encodeFrame({ ...frame, session, status: verdict, data: acceptedVersion });
         }
-        const answer = this.answer(frame, { from: client.address, session });
-        return answer && enip.encodeFrame(answer);
+        return this.answer(frame, { from: client.address, session });
       },
     };
   }
 
-  private answer(frame: Frame, caller: ExplicitCaller): Frame | undefined {
+  private answer(frame: Frame, caller: ExplicitCaller): Uint8Array | undefined {
     const known = caller.session !== 0 && frame.session === caller.session;
     switch (frame.command) {
       case commands.nop:
@@ -130,13 +128,10 @@ export class EncapsulationServer {
   }
 
   /** Several devices at one address answer each for itself; that is how a double address is seen. */
-  private listAnswers(frame: Frame): Frame[] {
+  private listAnswers(frame: Frame): Uint8Array[] {
     if (frame.data.length > 0) return [refusal(frame, status.invalidLength)];
-    const reply = (items: enip.Item[]): Frame => ({
-      ...frame,
-      status: status.success,
-      data: encode(enip.items, items),
-    });
+    const reply = (items: enip.Item[]) =>
+      enip.encodeFrame({ ...frame, status: status.success, data: encode(enip.items, items) });
     if (frame.command === commands.listServices)
       return [reply([{ type: itemTypes.services, data: servicesItem }])];
     if (frame.command === commands.listInterfaces) return [reply([])];
@@ -150,52 +145,41 @@ export class EncapsulationServer {
       );
   }
 
-  private unconnected(frame: Frame, caller: ExplicitCaller): Frame | undefined {
-    const items = itemsOf(frame);
-    const message = items && enip.itemOf(items, itemTypes.unconnectedData);
+  private unconnected(frame: Frame, caller: ExplicitCaller): Uint8Array {
+    const message = itemOf(frame, itemTypes.unconnectedData);
     if (!message) return refusal(frame, status.incorrectData);
-    const answer = this.options.unconnected(message, caller);
-    return withItems(frame, [
-      { type: itemTypes.nullAddress, data: new Uint8Array() },
-      { type: itemTypes.unconnectedData, data: answer.message },
-      ...(answer.items ?? []),
-    ]);
+    const { message: answer, items } = this.options.unconnected(message, caller);
+    const { command, session, context } = frame;
+    const head = enip.messageFrame({ command, session, context, ...(items ? { more: items } : {}) });
+    return enip.encodeMessageFrame(head, (to) => to.put(answer));
   }
 
-  private connected(frame: Frame, caller: ExplicitCaller): Frame | undefined {
-    const items = itemsOf(frame);
-    const address = items && enip.itemOf(items, itemTypes.connectedAddress);
-    const data = items && enip.itemOf(items, itemTypes.connectedData);
+  private connected(frame: Frame, caller: ExplicitCaller): Uint8Array | undefined {
+    const address = itemOf(frame, itemTypes.connectedAddress);
+    const data = itemOf(frame, itemTypes.connectedData);
     if (address?.length !== 4 || !data || data.length < 4) return refusal(frame, status.incorrectData);
     const id = decode(enip.connectedAddress, address, 'connected address item');
     const answer = this.options.connected(id, data.subarray(2), caller);
     // A message over a connection that is gone is dropped; the originator sees its own timeout (Vol. 1, 3-5).
     if (!answer) return undefined;
-    return withItems(frame, [
-      {
-        type: itemTypes.connectedAddress,
-        data: encode(enip.connectedAddress, answer.toOriginatorId),
-      },
-      { type: itemTypes.connectedData, data: Uint8Array.of(data[0]!, data[1]!, ...answer.message) },
-    ]);
+    const { command, session, context } = frame;
+    const head = enip.messageFrame({ command, session, context, connection: answer.toOriginatorId });
+    return enip.encodeMessageFrame(head, (to) => {
+      to.put(data.subarray(0, 2));
+      to.put(answer.message);
+    });
   }
 }
 
 const overUdp = new Set<number>([commands.listIdentity, commands.listServices, commands.listInterfaces]);
 
-const refusal = (frame: Frame, code: number): Frame => ({ ...frame, status: code, data: new Uint8Array() });
+const refusal = (frame: Frame, code: number): Uint8Array =>
+  enip.encodeFrame({ ...frame, status: code, data: new Uint8Array() });
 
-const withItems = (frame: Frame, items: enip.Item[]): Frame => ({
-  ...frame,
-  status: status.success,
-  data: encode(enip.rrData, { interfaceHandle: 0, timeout: 0, items }),
-});
-
-/** The items of a message for the CIP interface; undefined when it is none. */
-function itemsOf(frame: Frame): enip.Item[] | undefined {
+/** An item of a message for the CIP interface; undefined when there is none, or when the message is cut off. */
+function itemOf(frame: Frame, type: number): Uint8Array | undefined {
   try {
-    const body = decode(enip.rrData, frame.data, 'encapsulated message');
-    return body.interfaceHandle === 0 ? body.items : undefined;
+    return enip.itemIn(frame.data, type);
   } catch (error) {
     if (error instanceof Problem) return undefined;
     throw error;

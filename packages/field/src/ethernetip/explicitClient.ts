@@ -6,7 +6,6 @@ import {
   encapsulation as enip,
   encode,
   encodePath,
-  encodeRequest,
   forwardClose,
   forwardOpen,
   forwardOpened,
@@ -14,6 +13,7 @@ import {
   multiplierCode,
   services,
   statusText,
+  writeRequest,
   type RouterRequest,
   type RouterResponse,
 } from '@fadenkreuz/core/cip';
@@ -32,9 +32,9 @@ export interface ExplicitClientOptions {
 /** How long an answer may take before the request counts as lost. */
 export const answerLimitMs = 2000;
 
-/** An answer with the items that came beside it, such as a multicast address. */
+/** An answer, and the body that it came in: other items may stand beside it, such as a multicast address. */
 export interface ExplicitResponse extends RouterResponse {
-  items: enip.Item[];
+  frame: Uint8Array;
 }
 
 /** A class 3 connection as the originator keeps it. */
@@ -48,15 +48,15 @@ const { commands, itemTypes } = enip;
 const managerPath = [logical('class', classes.connectionManager), logical('instance', 1)];
 const routerPath = encodePath([logical('class', classes.messageRouter), logical('instance', 1)]);
 const none = new Uint8Array();
+const noContext = new Uint8Array(8);
 
 /** Keys above all contexts: answers over a connection are found by their sequence count. */
 const connectedKey = 0x1_0000_0000;
 
-function keyOf(frame: enip.EncapsulationFrame): number {
-  const view = new DataView(frame.context.buffer, frame.context.byteOffset, 8);
-  if (frame.command !== commands.sendUnitData) return view.getUint32(0, true);
+function keyOf({ command, context, data }: enip.EncapsulationFrame): number {
+  if (command !== commands.sendUnitData)
+    return (context[0]! | (context[1]! << 8) | (context[2]! << 16) | (context[3]! << 24)) >>> 0;
   // Connected address item (8 bytes), then type, length and sequence count of the data item.
-  const { data } = frame;
   return data.length < 22 ? -1 : connectedKey + (data[20]! | (data[21]! << 8));
 }
 
@@ -64,6 +64,8 @@ function keyOf(frame: enip.EncapsulationFrame): number {
 export class ExplicitClient {
   private session = 0;
   private lastContext = 0;
+  /** Written into each frame at once, so one is enough. */
+  private readonly context = new Uint8Array(8);
   private connected: Connected | undefined;
 
   private constructor(private readonly stream: StreamClient<enip.EncapsulationFrame>) {}
@@ -79,10 +81,11 @@ export class ExplicitClient {
     });
     const client = new ExplicitClient(stream);
     const body = encode(enip.registerSession, { version: 1, options: 0 });
-    const answer = await client.ask(enip.request(commands.registerSession, 0, body));
-    if (answer.status !== 0)
-      throw new Error(`the session was refused with encapsulation status ${answer.status}`);
-    client.session = answer.session;
+    const register = enip.encodeFrame(enip.request(commands.registerSession, 0, body));
+    client.session = await stream.ask(0, register, ({ status, session }) => {
+      if (status !== 0) throw new Error(`the session was refused with encapsulation status ${status}`);
+      return session;
+    });
     return client;
   }
 
@@ -92,17 +95,14 @@ export class ExplicitClient {
   }
 
   /** Sends one unconnected request (SendRRData) and waits for its answer. Throws on silence and on a closed session. */
-  async request(request: RouterRequest): Promise<ExplicitResponse> {
-    const body = encode(enip.rrData, {
-      interfaceHandle: 0,
-      timeout: 0,
-      items: [
-        { type: itemTypes.nullAddress, data: none },
-        { type: itemTypes.unconnectedData, data: encodeRequest(request) },
-      ],
-    });
-    const answer = await this.ask(enip.request(commands.sendRRData, this.session, body));
-    return responseIn(answer, itemTypes.unconnectedData, 0);
+  request(request: RouterRequest): Promise<ExplicitResponse> {
+    const key = (this.lastContext = (this.lastContext + 1) >>> 0);
+    // The context comes back unchanged and tells which request an answer belongs to.
+    const { context } = this;
+    for (let i = 0; i < 4; i += 1) context[i] = key >>> (8 * i);
+    const head = enip.messageFrame({ command: commands.sendRRData, session: this.session, context });
+    const frame = enip.encodeMessageFrame(head, (to) => writeRequest(to, request));
+    return this.stream.ask(key, frame, unconnectedResponse);
   }
 
   /** Opens a class 3 connection to the Message Router; `rpiUs` × 4 is how long the device waits for a request. */
@@ -142,26 +142,22 @@ export class ExplicitClient {
   }
 
   /** Sends one request over the class 3 connection, or unconnected while there is none. */
-  async requestConnected(request: RouterRequest): Promise<ExplicitResponse> {
+  requestConnected(request: RouterRequest): Promise<ExplicitResponse> {
     const { connected } = this;
     if (!connected) return this.request(request);
     connected.sequence = (connected.sequence + 1) & 0xffff;
-    const message = encodeRequest(request);
-    const data = new Uint8Array(2 + message.length);
-    data[0] = connected.sequence & 0xff;
-    data[1] = connected.sequence >> 8;
-    data.set(message, 2);
-    const body = encode(enip.rrData, {
-      interfaceHandle: 0,
-      timeout: 0,
-      items: [
-        { type: itemTypes.connectedAddress, data: encode(enip.connectedAddress, connected.toTargetId) },
-        { type: itemTypes.connectedData, data },
-      ],
+    const { sequence, toTargetId } = connected;
+    const head = enip.messageFrame({
+      command: commands.sendUnitData,
+      session: this.session,
+      context: noContext,
+      connection: toTargetId,
     });
-    const frame = enip.encodeFrame(enip.request(commands.sendUnitData, this.session, body));
-    const answer = await this.stream.ask(connectedKey + connected.sequence, frame);
-    return responseIn(answer, itemTypes.connectedData, 2);
+    const frame = enip.encodeMessageFrame(head, (to) => {
+      to.u16(sequence);
+      writeRequest(to, request);
+    });
+    return this.stream.ask(connectedKey + sequence, frame, connectedResponse);
   }
 
   /** Closes the class 3 connection, if there is one, unregisters and closes. */
@@ -178,18 +174,13 @@ export class ExplicitClient {
     this.stream.send(enip.encodeFrame(enip.request(commands.unRegisterSession, this.session)));
     await this.stream.close();
   }
-
-  private ask(frame: enip.EncapsulationFrame): Promise<enip.EncapsulationFrame> {
-    // The context comes back unchanged and tells which request an answer belongs to.
-    this.lastContext = (this.lastContext + 1) >>> 0;
-    const bytes = enip.encodeFrame(frame);
-    new DataView(bytes.buffer, bytes.byteOffset).setUint32(enip.contextAt, this.lastContext, true);
-    return this.stream.ask(this.lastContext, bytes);
-  }
 }
 
 function responseIn(answer: enip.EncapsulationFrame, item: number, from: number): ExplicitResponse {
   if (answer.status !== 0) throw new Error(`encapsulation status ${answer.status}`);
-  const { items } = decode(enip.rrData, answer.data, 'answer');
-  return { ...decodeResponse((enip.itemOf(items, item) ?? none).subarray(from)), items };
+  const message = enip.itemIn(answer.data, item) ?? none;
+  return Object.assign(decodeResponse(message, from), { frame: answer.data });
 }
+const unconnectedResponse = (answer: enip.EncapsulationFrame) =>
+  responseIn(answer, itemTypes.unconnectedData, 0);
+const connectedResponse = (answer: enip.EncapsulationFrame) => responseIn(answer, itemTypes.connectedData, 2);

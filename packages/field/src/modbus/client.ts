@@ -24,7 +24,7 @@ export interface ModbusClientOptions {
 }
 
 /** An answer from another unit than was asked belongs to no question. */
-const keyOf = ({ transaction, unit }: ModbusFrame) => transaction * 256 + unit;
+const keyOf = (transaction: number, unit: number) => transaction * 256 + unit;
 
 /**
  * One connection to a Modbus server. Questions may be asked before earlier ones are answered: each answer finds its
@@ -42,7 +42,13 @@ export class ModbusClient {
     ...rest
   }: ModbusClientOptions): Promise<ModbusClient> {
     return new ModbusClient(
-      await StreamClient.open({ ...rest, port, answerLimitMs, take: takeFrame, keyOf }),
+      await StreamClient.open<ModbusFrame>({
+        ...rest,
+        port,
+        answerLimitMs,
+        take: takeFrame,
+        keyOf: ({ transaction, unit }) => keyOf(transaction, unit),
+      }),
     );
   }
 
@@ -52,12 +58,11 @@ export class ModbusClient {
   }
 
   /** Asks a unit. Throws `modbus.refused` for an exception, and an Error for silence or a closed connection. */
-  async ask<F extends FunctionName>(unit: number, name: F, ask: Ask<F>): Promise<Answer<F>> {
+  ask<F extends FunctionName>(unit: number, name: F, ask: Ask<F>): Promise<Answer<F>> {
     this.lastTransaction = (this.lastTransaction + 1) & 0xffff;
     const transaction = this.lastTransaction;
     const question = encodeFrame({ transaction, unit, pdu: encodeAsk(name, ask) });
-    const { pdu } = await this.stream.ask(keyOf({ transaction, unit, pdu: question }), question);
-    return decodeAnswer(name, pdu);
+    return this.stream.ask(keyOf(transaction, unit), question, ({ pdu }) => decodeAnswer(name, pdu));
   }
 
   close(): Promise<void> {

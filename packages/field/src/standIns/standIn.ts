@@ -62,6 +62,7 @@ export class StandIn {
   private readonly seed: number;
   private state: unknown;
   private assemblies: TargetAssembly[];
+  private offered: readonly AssemblySpec[];
   private readonly faults = new Map<string, Fault>();
   private identity: Identity;
   private powered = true;
@@ -84,9 +85,10 @@ export class StandIn {
     this.seed = options.seed ?? seedOf(device.id);
     this.state = this.behaviour.start(this.seed);
     this.cable = new Cable(this.seed);
-    this.assemblies = (options.assemblies ?? this.behaviour.assemblies).map(withBytes);
+    this.offered = options.assemblies ?? this.behaviour.assemblies;
+    this.assemblies = this.offered.map(withBytes);
     this.memory = new RegisterMemory({
-      specs: () => this.specs,
+      specs: () => this.offered,
       bytesOf: (instance) => this.assemblies.find((a) => a.instance === instance)!.bytes,
       identity: () => this.identity,
       onWrite: (spec) => this.written(spec),
@@ -118,11 +120,7 @@ export class StandIn {
 
   /** What it offers at this moment; its own truth. */
   get specs(): readonly AssemblySpec[] {
-    const specs = this.options.assemblies ?? this.behaviour.assemblies;
-    return specs.map((spec) => ({
-      ...spec,
-      size: this.assemblies.find((a) => a.instance === spec.instance)?.size ?? spec.size,
-    }));
+    return this.offered;
   }
 
   get protocol(): 'ethernet-ip' | 'modbus-tcp' {
@@ -249,6 +247,10 @@ export class StandIn {
       const spec = specs.find((s) => s.instance === assembly.instance)!;
       const size = spec === first && resized ? Math.max(0, spec.size + resized.by) : spec.size;
       return size === assembly.size ? assembly : { ...assembly, size, bytes: new Uint8Array(size) };
+    });
+    this.offered = specs.map((spec) => {
+      const { size } = this.assemblies.find((a) => a.instance === spec.instance)!;
+      return size === spec.size ? spec : { ...spec, size };
     });
     if (this.target)
       this.target.trouble = {

@@ -20,8 +20,8 @@ export interface StreamClientOptions<F> {
 
 interface Waiting<F> {
   due: number;
-  resolve: (frame: F) => void;
-  reject: (error: Error) => void;
+  answered: (frame: F) => void;
+  reject: (error: unknown) => void;
 }
 
 /**
@@ -32,7 +32,7 @@ export class StreamClient<F> {
   private held: Uint8Array = new Uint8Array();
   private readonly waiting = new Map<number, Waiting<F>>();
   private watch: NodeJS.Timeout | undefined;
-  private corked = false;
+  private readonly batch: Uint8Array[] = [];
   private reason = 'the device ended the TCP connection';
   /** The socket has gone; questions are refused. */
   closed = false;
@@ -71,11 +71,21 @@ export class StreamClient<F> {
     return new StreamClient(socket, options, tap.tcp(local, { address, port }));
   }
 
-  /** Sends a question and waits for the message with this key. Throws on silence and on a closed connection. */
-  ask(key: number, question: Uint8Array): Promise<F> {
+  /**
+   * Sends a question and waits for the message with this key, of which `read` makes the answer. Throws on silence, on a closed
+   * connection, and what `read` throws.
+   */
+  ask<T>(key: number, question: Uint8Array, read: (frame: F) => T): Promise<T> {
     if (this.closed) return Promise.reject(new Error('the connection is closed'));
     return new Promise((resolve, reject) => {
-      this.waiting.set(key, { due: attended() + this.options.answerLimitMs, resolve, reject });
+      const answered = (frame: F) => {
+        try {
+          resolve(read(frame));
+        } catch (error) {
+          reject(error as Error);
+        }
+      };
+      this.waiting.set(key, { due: attended() + this.options.answerLimitMs, answered, reject });
       if (!this.watch) this.arrange();
       this.send(question);
     });
@@ -85,21 +95,25 @@ export class StreamClient<F> {
   send(message: Uint8Array): void {
     if (this.closed) return;
     this.tap.sent(message);
-    // Questions of one turn leave together.
-    if (!this.corked && this.waiting.size > 1) {
-      this.corked = true;
-      this.socket.cork();
-      process.nextTick(() => {
-        this.corked = false;
-        this.socket.uncork();
-      });
+    const { batch } = this;
+    // A single question leaves at once; those of one turn leave together.
+    if (batch.length === 0 && this.waiting.size <= 1) {
+      this.socket.write(message);
+      return;
     }
-    this.socket.write(message);
+    if (batch.push(message) === 1) process.nextTick(this.flush);
   }
+
+  private readonly flush = (): void => {
+    const { batch } = this;
+    if (!this.closed) this.socket.write(batch.length === 1 ? batch[0]! : Buffer.concat(batch));
+    batch.length = 0;
+  };
 
   /** Ends the connection once what was sent has gone; cuts it off when the other side does not answer to that. */
   async close(): Promise<void> {
     if (this.closed) return;
+    if (this.batch.length > 0) this.flush();
     this.socket.end();
     await new Promise<void>((resolve) => {
       const timer = setTimeout(() => this.socket.destroy(), 200);
@@ -136,7 +150,7 @@ export class StreamClient<F> {
         const waiting = this.waiting.get(key);
         if (!waiting) continue;
         this.waiting.delete(key);
-        waiting.resolve(next.frame);
+        waiting.answered(next.frame);
       }
     } catch (error) {
       this.socket.destroy(error as Error);

@@ -88,20 +88,21 @@ export class StreamServer<F> {
       held = held.length ? Buffer.concat([held, data]) : data;
       this.sockets.delete(socket);
       this.sockets.set(socket, performance.now());
-      socket.cork();
+      const answers: Uint8Array[] = [];
+      let broken = false;
       try {
         for (let next = options.take(held); ; next = options.take(held)) {
           held = next.rest;
           if (!next.frame || socket.writableEnded) break;
           const answer = conversation.answer(next.frame);
-          if (answer) this.send(socket, answer);
+          if (answer) answers.push(answer);
         }
       } catch {
         // Not this protocol: without a mark to find the next message by, there is nothing left to talk about.
-        socket.destroy();
+        broken = true;
       }
-      socket.uncork();
-      if (socket.writableLength > maxBacklog) socket.destroy();
+      if (answers.length > 0) this.send(socket, answers.length === 1 ? answers[0]! : Buffer.concat(answers));
+      if (broken || socket.writableLength > maxBacklog) socket.destroy();
     });
     if (options.cable?.pulled) socket.pause();
   }
