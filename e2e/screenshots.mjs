@@ -31,9 +31,12 @@ const view = async (page, name) => {
 };
 
 const page = await open('paper');
+await page.request.delete(`${base}/api/bench`);
 await page.goto(`${cell}/bench`);
 await page.getByRole('button', { name: 'Start' }).click();
-await page.getByText('stands', { exact: false }).first().waitFor();
+await page.getByText('11 of 11 stand').waitFor();
+const choose = (device) => page.getByRole('main').getByRole('button', { name: device, exact: true }).click();
+await choose('climate_io_u1');
 await page.getByRole('button', { name: 'Arm', exact: true }).click();
 for (const [bit, level, value] of [
   ['heater', 'heater_level', '80'],
@@ -91,7 +94,8 @@ for (const address of ['18.0', '16.0']) {
 }
 await page.keyboard.press('d');
 await page.waitForTimeout(700);
-await page.getByRole('combobox', { name: 'with' }).selectOption({ index: 12 });
+const earlier = page.getByRole('combobox', { name: 'with' });
+await earlier.selectOption(await earlier.locator('option[value^=version]').nth(1).getAttribute('value'));
 await page.waitForTimeout(700);
 await shot(page, 'compare');
 for (let n = 0; n < 2; n += 1) await page.keyboard.press('Control+z');
@@ -103,6 +107,7 @@ const size = page.getByLabel('size, bytes of the feedback image', { exact: true 
 await size.fill('24');
 await size.press('Enter');
 await view(page, 'Bench');
+await choose('climate_io_u1');
 await page.getByText('refused the connection').first().waitFor();
 await shot(page, 'refused');
 await page.keyboard.press('Control+z');

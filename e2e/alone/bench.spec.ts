@@ -170,3 +170,23 @@ test('a wrong size is refused by the device, and both findings name the factor',
   await page.keyboard.press('ControlOrMeta+z');
   await expect(page.getByRole('row').filter({ hasText: 'climate_io_u1' }).first()).toContainText('stands');
 });
+
+test('what is written in the lens of the Sight reaches the device, once Arm allows it', async ({
+  page,
+  cellId,
+}) => {
+  await startBench(page, cellId);
+  await page.getByRole('link', { name: 'Sight', exact: true }).click();
+  await page.getByLabel('device', { exact: true }).selectOption({ label: 'climate_io_u1' });
+  await page.getByRole('button', { name: /command/ }).click();
+  const lens = page.getByLabel('Field under the crosshair');
+  await expect(lens).toContainText('Arm allows it');
+  await page.getByRole('button', { name: 'Arm', exact: true }).click();
+  await lens
+    .getByRole('group', { name: 'write heater' })
+    .getByRole('button', { name: '1', exact: true })
+    .click();
+  await page.getByRole('button', { name: /feedback/ }).click();
+  await expect(lens).toContainText('heater_on');
+  await expect(lens.getByText('on', { exact: true })).toBeVisible();
+});

@@ -42,10 +42,10 @@ export class Schedule {
   private wakes = 0;
   private wanted = 0;
 
-  /** By how much nine of ten of the last wake-ups stayed under, ms: what this computer itself adds to every interval. */
+  /** What 99 of 100 of the last wake-ups were late by at most, ms: what this computer itself adds to every interval. */
   lateness(): number {
     const length = Math.min(this.wakes, remembered);
-    return length === 0 ? 0 : this.late.slice(0, length).sort()[Math.ceil(0.9 * length) - 1]!;
+    return length === 0 ? 0 : this.late.slice(0, length).sort()[Math.ceil(0.99 * length) - 1]!;
   }
 
   /** Runs now + period, now + 2 periods, …; returns the way to stop it. */

@@ -95,3 +95,14 @@ describe('climate module', () => {
     ).toBe(0);
   });
 });
+
+test('calibration: closed without the key word, an error of the maker’s own without the supply', () => {
+  const write = (state: ClimateState, raw: number) =>
+    climateIo.parameters!.find((p) => p.number === 3)!.set!(state, raw);
+  const start = climateIo.start(7);
+  const open = climateIo.parameters!.find((p) => p.number === 2)!.set!(start, 0x4b45) as ClimateState;
+  // General status 16#0F and 16#1F: CIP Vol. 1, appendix B (from memory).
+  expect(write(start, 20)).toBe(0x0f);
+  expect(write({ ...open, supplyFails: true }, 20)).toBe(0x1f);
+  expect(write(open, 20)).toMatchObject({ calibration: 20 });
+});

@@ -1,3 +1,4 @@
+import { generalStatus } from '../cip/status.js';
 import type { Behaviour } from './behaviour.js';
 import { bit, bytesLayout, uint } from './bytesLayout.js';
 import { nextSeed, swing } from './disturbance.js';
@@ -47,7 +48,6 @@ const humidityTime = 150;
 const fanTime = 2.5;
 /** Opens the calibration values. */
 const keyWord = 0x4b45;
-const privilegeViolation = 0x0f;
 
 const commands = bytesLayout(8, {
   heater: bit(0),
@@ -212,7 +212,13 @@ export const climateIo: Behaviour<ClimateState> = {
       ...{ number: 3, name: 'Temperature calibration', unit: 'K', help: 'Added to the measured value' },
       ...{ type: 'INT', least: -500, most: 500, initial: 0, divisor: 100, decimals: 2 },
       get: (s) => s.calibration,
-      set: (s, raw) => (s.maintenance ? { ...s, calibration: raw } : privilegeViolation),
+      set: (s, raw) =>
+        !s.maintenance
+          ? generalStatus.privilegeViolation
+          : // Without its supply the reference of the analog inputs drifts: an error of this maker's own.
+            s.supplyFails
+            ? generalStatus.vendorSpecific
+            : { ...s, calibration: raw },
     },
   ],
 

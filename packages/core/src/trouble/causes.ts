@@ -37,7 +37,7 @@ const trulyLost = ({ lately }: Symptoms) => Math.max(0, lately.lost - lately.lat
 /** Only what happens to one packet in ten, and by more than this computer itself is late, is the network's. */
 const heldUp = ({ lately, expectedMs, ownLatenessMs }: Symptoms) => {
   const { interval } = lately;
-  if (interval === null || !expectedMs || interval - expectedMs < 6 + 2.5 * ownLatenessMs) return undefined;
+  if (interval === null || !expectedMs || interval - expectedMs < 6 + 1.5 * ownLatenessMs) return undefined;
   return interval / expectedMs > 1.35 ? { interval, times: interval / expectedMs } : undefined;
 };
 
@@ -186,8 +186,8 @@ const rules: CauseRule[] = [
     title: 'This computer is too loaded to keep the time',
     next: 'End other programs on it; what is measured here says little of the network until then.',
     seen: (s) =>
-      openFor(s) && s.ownLatenessMs > Math.max(10, s.expectedMs! / 2)
-        ? [[1, `its own schedule is ${seconds(s.ownLatenessMs)} late, one time in ten`]]
+      openFor(s) && s.ownLatenessMs > Math.max(25, s.expectedMs!)
+        ? [[1, `its own schedule is ${seconds(s.ownLatenessMs)} late, one time in a hundred`]]
         : [],
   },
   {

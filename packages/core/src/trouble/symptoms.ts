@@ -9,7 +9,7 @@ export interface Symptoms {
   reason: Finding | null;
   /** Interval that was agreed. */
   expectedMs: number | null;
-  /** By how much this computer itself is late in nine of ten cases. */
+  /** By how much this computer itself is late at most, in 99 of 100 cases. */
   ownLatenessMs: number;
   /** Since the last good packet; since the device last said that its data are new; since they last differed. */
   ageMs: number | null;

@@ -39,8 +39,9 @@ type Frame = enip.EncapsulationFrame;
 /** Broadcast address of 127.0.0.0/8. */
 const loopbackBroadcast = '127.255.255.255';
 
-/** A device keeps no more sessions than this. */
-const maxSessions = 256;
+/** A device keeps no more sessions than this; it hears a few clients more, to tell them so. */
+const maxSessions = 248;
+const maxClients = 256;
 
 /**
  * The explicit side of a target: TCP and UDP port 44818, sessions, the list commands, SendRRData and SendUnitData
@@ -52,6 +53,7 @@ export class EncapsulationServer {
   /** Hears what is sent to everybody; the answer leaves from the device's own address. */
   private readonly broadcasts = udpSocket(true);
   private lastSession = 0;
+  private sessions = 0;
 
   constructor(private readonly options: EncapsulationServerOptions) {
     const { address, cable, slowMs } = options;
@@ -61,7 +63,7 @@ export class EncapsulationServer {
       cable,
       slowMs,
       take: enip.takeFrame,
-      maxClients: maxSessions,
+      maxClients,
       idleMs: () => options.inactivityTimeout() * 1000,
       converse: (client) => this.converse(client),
     });
@@ -100,13 +102,25 @@ export class EncapsulationServer {
           return undefined;
         }
         if (frame.command === commands.registerSession) {
-          const verdict = session ? status.unsupportedCommand : acceptable(frame);
-          if (verdict === status.success) session = this.lastSession += 1;
+          const verdict = session ? status.unsupportedCommand : this.acceptable(frame);
+          if (verdict === status.success) {
+            session = this.lastSession += 1;
+            this.sessions += 1;
+          }
           return enip.encodeFrame({ ...frame, session, status: verdict, data: acceptedVersion });
         }
         return this.answer(frame, { from: client.address, session });
       },
+      ended: () => {
+        if (session) this.sessions -= 1;
+      },
     };
+  }
+
+  private acceptable(frame: Frame): number {
+    const verdict = acceptable(frame);
+    if (verdict !== status.success) return verdict;
+    return this.sessions < maxSessions ? status.success : status.insufficientMemory;
   }
 
   private answer(frame: Frame, caller: ExplicitCaller): Uint8Array | undefined {

@@ -1,7 +1,7 @@
 import { createSocket } from 'node:dgram';
 import { connect, type Socket } from 'node:net';
 import { describe, expect, test } from 'vitest';
-import { climateStandIn } from '../testBench.js';
+import { climateStandIn, until } from '../testBench.js';
 
 /** Bytes are written out by hand after CIP Vol. 2, chapter 2 (from memory); none come from our own encoder. */
 const hex = (text: string) => Buffer.from(text.replace(/\s+/g, ''), 'hex');
@@ -139,4 +139,16 @@ test('bytes that make no sense end nothing: 300 random streams, then a proper re
   const socket = await open();
   expect(statusOf(await ask(socket, register))).toBe(0);
   socket.destroy();
+});
+
+test('a session too many is refused for want of memory, encapsulation status 2, and served once another has ended', async () => {
+  const sockets = await Promise.all(Array.from({ length: 249 }, open));
+  const registered = async (socket: Socket) => statusOf(await ask(socket, register, 200));
+  const statuses = await Promise.all(sockets.map(registered));
+  expect(statuses.filter((s) => s === 0)).toHaveLength(248);
+  expect(statuses.filter((s) => s === 2)).toHaveLength(1);
+  const late = sockets[statuses.indexOf(2)]!;
+  sockets.find((s) => s !== late)!.destroy();
+  await until(async () => (await registered(late)) === 0);
+  for (const socket of sockets) socket.destroy();
 });

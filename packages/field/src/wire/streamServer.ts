@@ -5,6 +5,8 @@ import type { Cable } from './cable.js';
 export interface Conversation<F> {
   /** The bytes that answer a message; undefined for none. */
   answer(frame: F): Uint8Array | undefined;
+  /** The client has gone. */
+  ended?(): void;
 }
 
 export interface StreamServerOptions<F> {
@@ -83,7 +85,10 @@ export class StreamServer<F> {
     socket.setNoDelay(true);
     socket.setTimeout(options.idleMs(), () => socket.destroy());
     socket.on('error', () => socket.destroy());
-    socket.on('close', () => this.sockets.delete(socket));
+    socket.on('close', () => {
+      this.sockets.delete(socket);
+      conversation.ended?.();
+    });
     socket.on('data', (data) => {
       held = held.length ? Buffer.concat([held, data]) : data;
       this.sockets.delete(socket);

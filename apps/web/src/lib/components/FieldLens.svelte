@@ -1,6 +1,7 @@
 <script lang="ts">
   import {
     bothSides,
+    codecOf,
     derivedReader,
     everyAddress,
     freeRuns,
@@ -16,21 +17,31 @@
   import ArrangeTools from './ArrangeTools.svelte';
   import FieldForm from './FieldForm.svelte';
   import FindingLine from './FindingLine.svelte';
+  import WriteValue from './WriteValue.svelte';
 
   interface Props {
+    deviceId: string;
     scene: AddressScene;
     signal: Signal | undefined;
     bit: number;
     bytes: Uint8Array | undefined;
     nameInput?: HTMLInputElement | undefined;
   }
-  let { scene, signal, bit, bytes, nameInput = $bindable() }: Props = $props();
+  let { deviceId, scene, signal, bit, bytes, nameInput = $bindable() }: Props = $props();
   const desk = useDesk();
 
   const image = $derived(scene.image);
   const field: Field | undefined = $derived(image.fields.find((f) => f.id === signal?.of));
   const sides = $derived(bothSides(scene, bit));
   const steps = $derived(signal && bytes ? readout(image, signal, bytes) : []);
+  /** The value that was commanded last. */
+  const last = $derived.by(() => {
+    const codec = codecOf(image);
+    const index = codec.signals.findIndex((s) => s.id === signal?.id);
+    if (index < 0 || !bytes || bytes.length < codec.bytes) return undefined;
+    codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
+    return { value: codec.valueAt(index), plain: codec.readingAt(index).text };
+  });
   const findings = $derived(
     desk.findings.filter(
       (f) => f.place.image === image.id && (!f.place.field || f.place.field === field?.id),
@@ -103,6 +114,18 @@
   {:else}
     <p class="text-faint">No bytes arrive. The bench brings them.</p>
   {/each}
+  {#if image.direction === 'command' && last}
+    <div class="lens-row mt-1">
+      <span>Write</span>
+      {#if desk.armed}
+        <span class="font-mono">
+          <WriteValue {deviceId} {signal} on={last.value === true} plain={last.plain} />
+        </span>
+      {:else}
+        <span class="text-faint">Arm allows it</span>
+      {/if}
+    </div>
+  {/if}
 {/if}
 
 {#if computed.length}

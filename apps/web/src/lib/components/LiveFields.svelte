@@ -9,9 +9,8 @@
     type Radix,
     type Signal,
   } from '@fadenkreuz/core';
-  import ArrowDownToLine from '@lucide/svelte/icons/arrow-down-to-line';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import InPlace from './InPlace.svelte';
+  import WriteValue from './WriteValue.svelte';
 
   interface Props {
     device: { id: string; name: string };
@@ -47,8 +46,6 @@
 
   const addressOf = (signal: Signal) =>
     bothSides(sceneOf(desk.cell, { device, image }), signal.at).controller.text;
-  const write = (signal: Signal, value: string, hold = false) =>
-    void desk.ask('POST', '/write', { device: device.id, field: signal.id, value, hold });
   const pick = (signal: Signal) =>
     desk.recorder.toggle({
       signal: signal.id,
@@ -59,8 +56,6 @@
       direction: image.direction,
       bit: signal.type === 'BOOL',
     });
-  /** The first key event of a press of the space bar or Enter; a held key repeats itself. */
-  const isPress = (event: KeyboardEvent) => !event.repeat && (event.key === ' ' || event.key === 'Enter');
   /** Text and raw bytes have no curve. */
   const curved = (signal: Signal) => signal.type !== 'STRING' && signal.type !== 'BYTES';
 </script>
@@ -90,29 +85,12 @@
           >
           <td class="truncate text-right font-mono" data-value={field.name} title={reading?.text}>
             {#if writable && value !== undefined}
-              {#if field.type === 'BOOL'}
-                <span class="segment" role="group" aria-label="write {field.name}">
-                  <button aria-pressed={!value} onclick={() => write(field, '0')}>0</button>
-                  <button aria-pressed={value === true} onclick={() => write(field, '1')}>1</button>
-                  <button
-                    title="1 while it is pressed"
-                    aria-label="hold {field.name}"
-                    onpointerdown={() => write(field, '1', true)}
-                    onpointerup={() => write(field, '0')}
-                    onpointercancel={() => write(field, '0')}
-                    onkeydown={(event) => isPress(event) && write(field, '1', true)}
-                    onkeyup={() => write(field, '0')}><ArrowDownToLine size={13} aria-hidden="true" /></button
-                  >
-                </span>
-              {:else}
-                <InPlace
-                  class="w-32 border-base-300 text-right"
-                  value={reading?.plain ?? ''}
-                  label="write {field.name}"
-                  take={(text) => (write(field, text), true)}
-                />
-                <span class="inline-block w-8 text-left">{field.unit}</span>
-              {/if}
+              <WriteValue
+                deviceId={device.id}
+                signal={field}
+                on={value === true}
+                plain={reading?.plain ?? ''}
+              />
             {:else}
               {#if field.type === 'BOOL' && value !== undefined}<span aria-hidden="true"
                   >{value ? '■' : '□'}</span

@@ -75,7 +75,7 @@
     >
   {:else}
     {#if desk.running}
-      <select class="inplace cursor-pointer" aria-label="arm for" bind:value={armFor}>
+      <select class="inplace shrink-0 cursor-pointer" aria-label="arm for" bind:value={armFor}>
         {#each armTimes as time (time)}<option value={time}
             >{time < 60 ? `${time} s` : `${time / 60} min`}</option
           >{/each}

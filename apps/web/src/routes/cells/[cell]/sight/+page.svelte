@@ -203,7 +203,7 @@
         <NumberPanel {scene} {bit} onpin={pin} bind:input={numberInput} />
         <button class="btn mt-4 btn-sm" onclick={() => (shown = 'field')}>Back to the field</button>
       {:else}
-        <FieldLens {scene} {signal} {bit} {bytes} bind:nameInput />
+        <FieldLens deviceId={place!.device.id} {scene} {signal} {bit} {bytes} bind:nameInput />
       {/if}
     {/if}
   {/snippet}
