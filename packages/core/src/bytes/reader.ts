@@ -1,5 +1,7 @@
 import { Problem } from '../messages/problem.js';
 
+const nothing = new Uint8Array();
+
 /** Reads little-endian parts from bytes that came from outside; throws `bytes.short` instead of running past the end. */
 export class Reader {
   constructor(
@@ -53,7 +55,12 @@ export class Reader {
     this.step(count);
   }
 
+  /** Throws unless so many bytes are left. */
+  need(count: number): void {
+    this.at = this.step(count);
+  }
+
   rest(): Uint8Array {
-    return this.take(this.left);
+    return this.left === 0 ? nothing : this.take(this.left);
   }
 }

@@ -1,6 +1,6 @@
 import { Reader } from '../bytes/reader.js';
 import { written, type Writer } from '../bytes/writer.js';
-import { decodePath, writePath, type Segment } from './path.js';
+import { readPath, writePath, type Segment } from './path.js';
 
 /** Message Router request and response, CIP Vol. 1, 2-4. */
 
@@ -70,7 +70,8 @@ export function writeRequest(w: Writer, { service, path, data }: RouterRequest):
 export function decodeRequest(message: Uint8Array): RouterRequest {
   const r = new Reader(message, 'CIP request');
   const service = r.u8();
-  const path = decodePath(r.take(r.u8() * 2));
+  const words = r.u8();
+  const path = readPath(r, r.at + 2 * words);
   return { service, path, data: r.rest() };
 }
 

@@ -1,4 +1,5 @@
 import { Reader } from '../bytes/reader.js';
+import { Problem } from '../messages/problem.js';
 import { written, type Writer } from '../bytes/writer.js';
 
 /**
@@ -108,10 +109,13 @@ export function writePath(w: Writer, segments: readonly Segment[]): void {
  * The segments of a padded path. A segment that is not known ends the reading and keeps all bytes that follow, so that
  * nothing is dropped. Throws `bytes.short` when a segment is cut off.
  */
-export function decodePath(path: Uint8Array): Segment[] {
-  const r = new Reader(path, 'path');
+export const decodePath = (path: Uint8Array): Segment[] => readPath(new Reader(path, 'path'), path.length);
+
+/** The same for a path inside a message, up to place `end`. Throws `bytes.short` when the message ends before. */
+export function readPath(r: Reader, end: number): Segment[] {
+  r.need(end - r.at);
   const segments: Segment[] = [];
-  while (r.left > 0) {
+  while (r.at < end) {
     const start = r.at;
     const code = r.u8();
     const width = code & 3;
@@ -150,9 +154,11 @@ export function decodePath(path: Uint8Array): Segment[] {
       segments.push({ segment: 'port', port: code & 0x0f, link });
     } else {
       r.at = start;
-      segments.push({ segment: 'unknown', bytes: r.rest().slice() });
+      segments.push({ segment: 'unknown', bytes: r.take(end - r.at).slice() });
     }
   }
+  // A segment that is longer than its path has taken bytes of what follows.
+  if (r.at > end) throw new Problem('bytes.short', { what: 'path', need: r.at, have: end });
   return segments;
 }
 
