@@ -304,6 +304,66 @@ export const en: Dictionary = {
     says: `Function ${f.asked} was asked, function ${f.got} was answered.`,
     cure: 'The device mixes its answers up: let it have one question at a time.',
   }),
+  'describer.tooLarge': (f) => ({
+    says: `The description file has more than ${f.limit} ${f.what}.`,
+    cure: 'Ask the maker for the file of this one device, without the rest of a catalogue.',
+  }),
+  'describer.unknown': (f) => ({
+    says: `${f.file} is no description file that can be read.`,
+    cure: 'Choose an EDS; it begins with a section in brackets such as [File].',
+  }),
+  'eds.none': () => ({
+    says: 'The file has no section in brackets, so it is no electronic data sheet.',
+    cure: 'Choose the file of this device that ends in .eds.',
+  }),
+  'eds.semicolon': () => ({
+    says: 'The semicolon at the end of the entry is missing.',
+    cure: 'It was taken to end where the next one begins; put the semicolon there.',
+  }),
+  'eds.quote': () => ({
+    says: 'A text is not closed with a quote.',
+    cure: 'It was taken to end with its line; put the quote there.',
+  }),
+  'eds.bracket': (f) => ({
+    says: `The name of the section ${f.section} has no closing bracket.`,
+    cure: 'It was taken to end with its line; put the bracket there.',
+  }),
+  'eds.stray': (f) => ({
+    says: `“${f.text}” is neither a section nor an entry.`,
+    cure: 'It was left out; make it an entry with = and ;, or a comment with $.',
+  }),
+  'eds.outside': (f) => ({
+    says: `The entry ${f.keyword} stands before the first section.`,
+    cure: 'It was left out; move it into the section where it belongs.',
+  }),
+  'eds.twice': (f) => ({
+    says: `${f.what} stands there a second time; the first is in line ${f.first}.`,
+    cure: 'The first one counts; remove the other, or give it another number.',
+  }),
+  'eds.missing': (f) => ({
+    says: `The file has no ${f.what}.`,
+    cure: 'Ask the maker for a whole file, or enter what is missing from the manual.',
+  }),
+  'eds.noNumber': (f) => ({
+    says: `Field ${f.field} of ${f.entry} is no number: “${f.text}”.`,
+    cure: 'It was read as empty; enter it as the manual says.',
+  }),
+  'eds.noReference': (f) => ({
+    says: `${f.entry} refers to “${f.text}”, which is neither an assembly nor a parameter.`,
+    cure: 'It was read as empty; the bytes of this direction have no members.',
+  }),
+  'eds.dangling': (f) => ({
+    says: `${f.entry} refers to ${f.refers}, which the file does not have.`,
+    cure: 'Its bytes keep their place without a name; lay them out from the manual.',
+  }),
+  'eds.size': (f) => ({
+    says: `The members of ${f.entry} fill ${f.actual} bytes, its stated size is ${f.stated}.`,
+    cure: 'The stated size counts, for the device compares it; look in the manual where the members lie.',
+  }),
+  'eds.count': (f) => ({
+    says: `${f.entry} states ${f.stated} members and lists ${f.actual}.`,
+    cure: 'What is listed counts.',
+  }),
   'link.refused': (f) => ({
     says: `${f.device} refused the connection: general status ${f.general}, extended status ${f.extended}. ${f.meaning}`,
     cure: f.cure,

@@ -89,6 +89,22 @@ export interface Facts {
   'modbus.noCoilValue': { value: number };
   'modbus.refused': { exception: number; meaning: string; cure: string };
   'modbus.otherFunction': { asked: number; got: number };
+  // description files
+  'describer.tooLarge': { what: string; limit: number };
+  'describer.unknown': { file: string };
+  'eds.none': Record<string, never>;
+  'eds.semicolon': Record<string, never>;
+  'eds.quote': Record<string, never>;
+  'eds.bracket': { section: string };
+  'eds.stray': { text: string };
+  'eds.outside': { keyword: string };
+  'eds.twice': { what: string; first: number };
+  'eds.missing': { what: string };
+  'eds.noNumber': { entry: string; field: number; text: string };
+  'eds.noReference': { entry: string; text: string };
+  'eds.dangling': { entry: string; refers: string };
+  'eds.size': { entry: string; stated: number; actual: number };
+  'eds.count': { entry: string; stated: number; actual: number };
   // the bench
   'link.refused': { device: string; general: string; extended: string; meaning: string; cure: string };
   'link.sizeRefused': { device: string; side: string; planned: number; actual: number; reading: string };

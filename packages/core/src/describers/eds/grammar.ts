@@ -1,0 +1,236 @@
+import { Problem, wordingOf } from '../../messages/problem.js';
+import type { Code, Facts } from '../../messages/facts.js';
+import type { Defect } from '../describer.js';
+
+/**
+ * The grammar of an electronic data sheet (CIP Vol. 1, 7-3, from memory): sections in brackets; entries, a keyword, `=` and fields
+ * with commas between them, ended by a semicolon, over as many lines as they need; comments from `$` to the end of the line; texts in
+ * double quotes, of which several in a row are one. Files that break it slightly are read on, and their defects are listed.
+ */
+export interface Section {
+  name: string;
+  line: number;
+  entries: Entry[];
+}
+
+export interface Entry {
+  keyword: string;
+  line: number;
+  fields: EdsField[];
+}
+
+export interface EdsField {
+  /** Quotes taken off, escapes replaced. */
+  text: string;
+  quoted: boolean;
+  /** As it was written, without comments and line breaks. */
+  raw: string;
+  line: number;
+}
+
+export const edsLimits = {
+  characters: 5_000_000,
+  sections: 500,
+  entries: 100_000,
+  fields: 400_000,
+  defects: 200,
+} as const;
+
+/** Lists what is wrong, up to a bound: a file that is wrong everywhere says so often enough. */
+export class Defects {
+  readonly list: Defect[] = [];
+
+  add<C extends Code>(line: number, code: C, facts: Facts[C]): void {
+    if (this.list.length < edsLimits.defects)
+      this.list.push({ code, facts, line, ...wordingOf(code, facts) });
+  }
+}
+
+const escapes: Record<string, string> = { n: '\n', t: '\t', v: '\v', b: '\b', r: '\r', f: '\f', a: '\x07' };
+
+const codes = {
+  newline: 10,
+  return: 13,
+  space: 32,
+  quote: 34,
+  dollar: 36,
+  comma: 44,
+  semicolon: 59,
+  equals: 61,
+  open: 91,
+  close: 93,
+  backslash: 92,
+  braceOpen: 123,
+  braceClose: 125,
+} as const;
+
+/** Cuts a file into sections and entries. Throws `describer.tooLarge`, and `eds.none` for a file without any section. */
+export function readSections(text: string, defects: Defects): Section[] {
+  if (text.length > edsLimits.characters) throw tooLarge('characters');
+  const sections: Section[] = [];
+  const end = text.length;
+  let entryCount = 0;
+  let fieldCount = 0;
+  let at = 0;
+  let line = 1;
+
+  /** Over white space and comments. */
+  const skip = (): void => {
+    for (; at < end; at += 1) {
+      const c = text.charCodeAt(at);
+      if (c === codes.newline) line += 1;
+      else if (c === codes.dollar) {
+        const stop = text.indexOf('\n', at);
+        at = (stop < 0 ? end : stop) - 1;
+      } else if (c > codes.space) return;
+    }
+  };
+  /** The rest of this line, without a comment. */
+  const restOfLine = (): string => {
+    const from = at;
+    while (at < end && text.charCodeAt(at) !== codes.newline) at += 1;
+    return text.slice(from, at).replace(/\$.*$/, '').trim();
+  };
+  /** Whether a new entry or section begins on the next line: then the semicolon before it is missing. */
+  const beginsAnew = (): boolean => newEntry(text, at);
+
+  /** A text in quotes; one that is not closed ends with its line. */
+  const quoted = (): string => {
+    const began = line;
+    let value = '';
+    let from = (at += 1);
+    for (; at < end; at += 1) {
+      const c = text.charCodeAt(at);
+      if (c === codes.quote) {
+        value += text.slice(from, at);
+        at += 1;
+        return value;
+      }
+      if (c === codes.backslash && at + 1 < end) {
+        const next = text[at + 1]!;
+        value += text.slice(from, at) + (escapes[next] ?? next);
+        at += 1;
+        from = at + 1;
+      } else if (c === codes.newline) break;
+    }
+    defects.add(began, 'eds.quote', {});
+    let stop = at;
+    const back = () => {
+      while (stop > from && text.charCodeAt(stop - 1) <= codes.space) stop -= 1;
+    };
+    back();
+    // What ends the field or the entry was meant to stand outside.
+    const last = text.charCodeAt(stop - 1);
+    if (stop > from && (last === codes.comma || last === codes.semicolon)) at = stop -= 1;
+    back();
+    return value + text.slice(from, stop);
+  };
+
+  /** One field, up to the comma or semicolon behind it. */
+  const field = (): { field: EdsField; ended: 'field' | 'entry' | 'nothing' } => {
+    skip();
+    const began = line;
+    let value = '';
+    let raw = '';
+    let isQuoted = false;
+    let depth = 0;
+    for (;;) {
+      if (at >= end) return { field: { text: value, quoted: isQuoted, raw, line: began }, ended: 'nothing' };
+      const c = text.charCodeAt(at);
+      if (c === codes.quote) {
+        const from = at;
+        value = (isQuoted ? value : '') + quoted();
+        isQuoted = true;
+        raw += (raw ? ' ' : '') + text.slice(from, at);
+        skip();
+        continue;
+      }
+      if (depth === 0 && (c === codes.comma || c === codes.semicolon)) {
+        at += 1;
+        const ended = c === codes.comma ? 'field' : 'entry';
+        return { field: { text: value, quoted: isQuoted, raw, line: began }, ended };
+      }
+      const from = at;
+      while (at < end) {
+        const d = text.charCodeAt(at);
+        if (d === codes.braceOpen) depth += 1;
+        else if (d === codes.braceClose) depth = Math.max(0, depth - 1);
+        else if (d === codes.newline || d === codes.dollar || d === codes.quote) break;
+        else if (depth === 0 && (d === codes.comma || d === codes.semicolon)) break;
+        at += 1;
+      }
+      const piece = text.slice(from, at).trim();
+      if (piece) {
+        if (!isQuoted) value += (value ? ' ' : '') + piece;
+        raw += (raw ? ' ' : '') + piece;
+      }
+      const before = line;
+      skip();
+      if (line > before && beginsAnew()) {
+        defects.add(began, 'eds.semicolon', {});
+        return { field: { text: value, quoted: isQuoted, raw, line: began }, ended: 'entry' };
+      }
+    }
+  };
+
+  for (skip(); at < end; skip()) {
+    const began = line;
+    if (text.charCodeAt(at) === codes.open) {
+      at += 1;
+      const inside = restOfLine();
+      const close = inside.indexOf(']');
+      if (close < 0) defects.add(began, 'eds.bracket', { section: inside });
+      sections.push({ name: (close < 0 ? inside : inside.slice(0, close)).trim(), line: began, entries: [] });
+      if (sections.length > edsLimits.sections) throw tooLarge('sections');
+      // An entry may stand on the same line.
+      if (close >= 0) {
+        const behind = inside.slice(close + 1).trim();
+        if (behind) defects.add(began, 'eds.stray', { text: short(behind) });
+      }
+      continue;
+    }
+    const from = at;
+    while (at < end) {
+      const c = text.charCodeAt(at);
+      if (c === codes.equals || c === codes.newline || c === codes.semicolon || c === codes.dollar) break;
+      at += 1;
+    }
+    const keyword = text.slice(from, at).trim();
+    skip();
+    if (text.charCodeAt(at) !== codes.equals || keyword === '') {
+      if (text.charCodeAt(at) === codes.semicolon || text.charCodeAt(at) === codes.equals) at += 1;
+      if (keyword) defects.add(began, 'eds.stray', { text: short(keyword) });
+      continue;
+    }
+    at += 1;
+    const entry: Entry = { keyword, line: began, fields: [] };
+    for (;;) {
+      const { field: next, ended } = field();
+      entry.fields.push(next);
+      fieldCount += 1;
+      if (fieldCount > edsLimits.fields) throw tooLarge('fields');
+      if (ended === 'nothing') defects.add(began, 'eds.semicolon', {});
+      if (ended !== 'field') break;
+    }
+    // A comma before the semicolon leaves an empty field behind.
+    const section = sections.at(-1);
+    entryCount += 1;
+    if (entryCount > edsLimits.entries) throw tooLarge('entries');
+    if (section) section.entries.push(entry);
+    else defects.add(began, 'eds.outside', { keyword });
+  }
+  if (sections.length === 0) throw new Problem('eds.none', {});
+  return sections;
+}
+
+const keywordAhead = /[A-Za-z0-9_]{1,60}[ \t]*=|\[/y;
+
+function newEntry(text: string, at: number): boolean {
+  keywordAhead.lastIndex = at;
+  return keywordAhead.test(text);
+}
+
+const short = (text: string) => (text.length > 40 ? `${text.slice(0, 39)}…` : text);
+
+const tooLarge = (what: keyof typeof edsLimits) =>
+  new Problem('describer.tooLarge', { what, limit: edsLimits[what] });

@@ -1,0 +1,218 @@
+import Fraction from 'fraction.js';
+import { identifierOf, uniqueIdentifiers } from '../cell/identifiers.js';
+import { Field } from '../cell/field.js';
+import { maxImageBytes } from '../cell/entries.js';
+import { decodePath } from '../cip/path.js';
+import { fieldTypes, type FieldType } from '../layout/fieldTypes.js';
+import { fieldTypeOf } from './dataTypes.js';
+import type {
+  ConnectionDirection,
+  DescribedAssembly,
+  DescribedConnection,
+  DescribedParameter,
+  Describer,
+  Stated,
+} from './describer.js';
+
+/** One direction of a described connection as an image has it. */
+export interface DescribedImage {
+  instance: number;
+  /** Bytes; 0 where the describer does not say. */
+  size: number;
+  fields: Field[];
+}
+
+export interface ConnectionImages {
+  connection: DescribedConnection;
+  command: DescribedImage;
+  feedback: DescribedImage;
+  configurationInstance: number | null;
+}
+
+/** Every connection of a describer with its images, fields wherever members are described. */
+export const connectionImages = (describer: Describer): ConnectionImages[] =>
+  describer.connections.map((connection) => {
+    const points = connectionPoints(connection.path);
+    return {
+      connection,
+      command: imageOf(describer, connection.command, points.command),
+      feedback: imageOf(describer, connection.feedback, points.feedback),
+      configurationInstance: points.configuration,
+    };
+  });
+
+interface Points {
+  configuration: number | null;
+  command: number;
+  feedback: number;
+}
+
+/**
+ * The instances that a connection path names: class 4, the configuration, then the point that consumes and the one that produces
+ * (CIP Vol. 1, 3-5.5.1.10).
+ */
+export function connectionPoints(path: string): Points {
+  const bytes = path.match(/(?<![0-9A-F])[0-9A-F]{2}(?![0-9A-F])/gi)?.map((pair) => parseInt(pair, 16)) ?? [];
+  const none = { configuration: null, command: 0, feedback: 0 };
+  try {
+    const logical = decodePath(Uint8Array.from(bytes)).filter((s) => s.segment === 'logical');
+    const instances = logical.filter((s) => s.type === 'instance').map((s) => s.value);
+    const points = logical.filter((s) => s.type === 'connectionPoint').map((s) => s.value);
+    // Without connection points, the instances themselves say configuration, command, feedback.
+    const [command = 0, feedback = 0] = points.length > 0 ? points : instances.slice(1);
+    return { configuration: instances[0] ?? null, command, feedback };
+  } catch {
+    // Cut off, or with symbols: then the file says nothing of instances.
+    return none;
+  }
+}
+
+/** What a size or a time is: the number, or what the parameter that holds it is at first. */
+export function statedValue(describer: Describer, stated: Stated): number | null {
+  if (!stated) return null;
+  if ('value' in stated) return stated.value;
+  return describer.parameters.find((p) => p.number === stated.parameter)?.initial ?? null;
+}
+
+function imageOf(
+  describer: Describer,
+  { size, format }: ConnectionDirection,
+  instance: number,
+): DescribedImage {
+  const assembly =
+    format && 'assembly' in format
+      ? describer.assemblies.find((a) => a.number === format.assembly)
+      : undefined;
+  const bytes = statedValue(describer, size) ?? assembly?.size ?? 0;
+  const within = Math.min(Math.max(0, Math.round(bytes)), maxImageBytes);
+  return { instance, size: within, fields: assembly ? fieldsOf(describer, assembly, within * 8) : [] };
+}
+
+interface Placed {
+  name: string;
+  at: number;
+  bits: number;
+  parameter: DescribedParameter | undefined;
+}
+
+/** The fields of an assembly, as far as they lie within so many bits. */
+export function fieldsOf(describer: Describer, assembly: DescribedAssembly, within: number): Field[] {
+  const placed: Placed[] = [];
+  place(describer, assembly, 0, '', placed, 0);
+  const inside = placed.filter(({ at, bits }) => bits > 0 && at + bits <= within);
+  const names = uniqueIdentifiers(inside.map((p) => identifierOf(p.name).toLowerCase().slice(0, 60)));
+  return inside.flatMap((p, i) => fieldOf(p, names[i]!) ?? []);
+}
+
+/** As many as an image can have. */
+const mostFields = 4000;
+/** Assemblies inside assemblies go no deeper than this: a circle would have no end. */
+const deepest = 8;
+
+function place(
+  describer: Describer,
+  assembly: DescribedAssembly,
+  from: number,
+  prefix: string,
+  into: Placed[],
+  depth: number,
+): number {
+  let at = from;
+  for (const member of assembly.members) {
+    if (into.length >= mostFields || depth > deepest) return at;
+    const { refers } = member;
+    if (refers.to === 'assembly') {
+      const inner = describer.assemblies.find((a) => a.number === refers.number);
+      const end = inner ? place(describer, inner, at, `${prefix}${inner.name} `, into, depth + 1) : at;
+      at = member.bits === null ? end : at + member.bits;
+      continue;
+    }
+    const parameter =
+      refers.to === 'parameter' ? describer.parameters.find((p) => p.number === refers.number) : undefined;
+    const bits = member.bits ?? (parameter ? parameter.size * 8 : 0);
+    // Bits that refer to nothing are padding; a path without a parameter is a value without a name.
+    const name = parameter
+      ? `${prefix}${parameter.name}`
+      : refers.to === 'path'
+        ? `${prefix}value at ${at >> 3}`
+        : undefined;
+    if (name !== undefined) into.push({ name, at, bits, parameter });
+    at += bits;
+  }
+  return at;
+}
+
+function fieldOf({ at, bits, parameter }: Placed, name: string): Field | undefined {
+  const declared = parameter && fieldTypeOf(parameter.dataType);
+  const type: FieldType =
+    bits === 1
+      ? 'BOOL'
+      : declared && fieldTypes[declared].bits === bits
+        ? declared
+        : bits <= 64
+          ? 'BITS'
+          : 'BYTES';
+  const scale = parameter && scaleOf(parameter);
+  const plain = type === 'BOOL' || type === 'BYTES';
+  const parsed = Field.safeParse({
+    id: `${name}_${at}`.slice(-40).replace(/^[^A-Za-z0-9]+/, ''),
+    name,
+    type,
+    at,
+    bits,
+    unit: plain ? '' : tidy(parameter?.unit ?? '', 16),
+    note: tidy(parameter?.help ?? '', 200),
+    labels: labelsOf(parameter),
+    ...(plain ? {} : { limits: limitsOf(parameter, scale), scale: scale ?? null }),
+  });
+  return parsed.success ? parsed.data : undefined;
+}
+
+/** Text of a file as an entry of the cell: one line, no control characters, not too long. */
+const tidy = (text: string, most: number): string =>
+  text
+    .normalize('NFC')
+    .replace(/[\p{Cc}\p{Cs}\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff]+/gu, ' ')
+    .trim()
+    .slice(0, most)
+    .trim();
+
+function labelsOf(parameter: DescribedParameter | undefined): { value: number; text: string }[] {
+  const seen = new Set<number>();
+  return (parameter?.labels ?? [])
+    .map(({ value, text }) => ({ value, text: tidy(text, 64) }))
+    .filter(({ value, text }) => {
+      const fits =
+        Number.isInteger(value) && Math.abs(value) <= 0x7fff_ffff && text !== '' && !seen.has(value);
+      seen.add(value);
+      return fits;
+    })
+    .slice(0, 256);
+}
+
+/** Engineering value = (raw + offset) × multiplier × base / divider (CIP Vol. 1, 5-14.2.1.4); undefined where it is the raw number. */
+export function scaleOf({ scaling: s }: DescribedParameter): { factor: string; offset: string } | undefined {
+  if (s.divider === 0) return undefined;
+  const factor = new Fraction(s.multiplier).mul(s.base).div(s.divider);
+  const offset = factor.mul(s.offset);
+  if (factor.equals(0) || (factor.equals(1) && offset.equals(0))) return undefined;
+  return { factor: ratio(factor), offset: ratio(offset) };
+}
+
+const ratio = (value: Fraction): string => value.toFraction();
+
+function limitsOf(
+  parameter: DescribedParameter | undefined,
+  scale: { factor: string; offset: string } | undefined,
+) {
+  if (!parameter || (parameter.least === null && parameter.most === null)) return null;
+  const scaled = (raw: number | null) => {
+    if (raw === null) return null;
+    const value = scale ? new Fraction(raw).mul(scale.factor).add(scale.offset) : new Fraction(raw);
+    return ratio(value);
+  };
+  const [a, b] = [scaled(parameter.least), scaled(parameter.most)];
+  // A negative factor turns the ends round.
+  const turned = a !== null && b !== null && new Fraction(a).compare(b) > 0;
+  return turned ? { least: b, most: a } : { least: a, most: b };
+}
