@@ -95,51 +95,40 @@ interface Placed {
   parameter: DescribedParameter | undefined;
 }
 
+/** As many as an image can have. */
+const mostFields = 4000;
+/** Members that are gone through, those of inner assemblies each time they occur: an assembly that holds itself has no end. */
+const mostMembers = 20_000;
+
 /** The fields of an assembly, as far as they lie within so many bits. */
 export function fieldsOf(describer: Describer, assembly: DescribedAssembly, within: number): Field[] {
+  const parameters = new Map(describer.parameters.map((p) => [p.number, p]));
+  const assemblies = new Map(describer.assemblies.map((a) => [a.number, a]));
   const placed: Placed[] = [];
-  place(describer, assembly, 0, '', placed, 0);
+  let left = mostMembers;
+  const place = ({ members }: DescribedAssembly, from: number, prefix: string): number => {
+    let at = from;
+    for (const { bits: stated, refers } of members) {
+      if ((left -= 1) < 0 || at > within || placed.length >= mostFields) return at;
+      if (refers.to === 'assembly') {
+        const inner = assemblies.get(refers.number);
+        const end = inner && inner !== assembly ? place(inner, at, `${prefix}${inner.name} `) : at;
+        at = stated === null ? end : at + stated;
+        continue;
+      }
+      const parameter = refers.to === 'parameter' ? parameters.get(refers.number) : undefined;
+      const bits = stated ?? (parameter ? parameter.size * 8 : 0);
+      // Bits that refer to nothing are padding; a path without a parameter is a value without a name.
+      if (parameter) placed.push({ name: `${prefix}${parameter.name}`, at, bits, parameter });
+      else if (refers.to === 'path') placed.push({ name: `${prefix}value_${at >> 3}`, at, bits, parameter });
+      at += bits;
+    }
+    return at;
+  };
+  place(assembly, 0, '');
   const inside = placed.filter(({ at, bits }) => bits > 0 && at + bits <= within);
   const names = uniqueIdentifiers(inside.map((p) => identifierOf(p.name).toLowerCase().slice(0, 60)));
   return inside.flatMap((p, i) => fieldOf(p, names[i]!) ?? []);
-}
-
-/** As many as an image can have. */
-const mostFields = 4000;
-/** Assemblies inside assemblies go no deeper than this: a circle would have no end. */
-const deepest = 8;
-
-function place(
-  describer: Describer,
-  assembly: DescribedAssembly,
-  from: number,
-  prefix: string,
-  into: Placed[],
-  depth: number,
-): number {
-  let at = from;
-  for (const member of assembly.members) {
-    if (into.length >= mostFields || depth > deepest) return at;
-    const { refers } = member;
-    if (refers.to === 'assembly') {
-      const inner = describer.assemblies.find((a) => a.number === refers.number);
-      const end = inner ? place(describer, inner, at, `${prefix}${inner.name} `, into, depth + 1) : at;
-      at = member.bits === null ? end : at + member.bits;
-      continue;
-    }
-    const parameter =
-      refers.to === 'parameter' ? describer.parameters.find((p) => p.number === refers.number) : undefined;
-    const bits = member.bits ?? (parameter ? parameter.size * 8 : 0);
-    // Bits that refer to nothing are padding; a path without a parameter is a value without a name.
-    const name = parameter
-      ? `${prefix}${parameter.name}`
-      : refers.to === 'path'
-        ? `${prefix}value at ${at >> 3}`
-        : undefined;
-    if (name !== undefined) into.push({ name, at, bits, parameter });
-    at += bits;
-  }
-  return at;
 }
 
 function fieldOf({ at, bits, parameter }: Placed, name: string): Field | undefined {

@@ -324,6 +324,10 @@ export const en: Dictionary = {
     says: 'A text is not closed with a quote.',
     cure: 'It was taken to end with its line; put the quote there.',
   }),
+  'eds.brace': () => ({
+    says: 'A brace is not closed.',
+    cure: 'It was taken to end where the next entry begins; put the brace there.',
+  }),
   'eds.bracket': (f) => ({
     says: `The name of the section ${f.section} has no closing bracket.`,
     cure: 'It was taken to end with its line; put the bracket there.',

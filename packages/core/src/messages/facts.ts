@@ -95,6 +95,7 @@ export interface Facts {
   'eds.none': Record<string, never>;
   'eds.semicolon': Record<string, never>;
   'eds.quote': Record<string, never>;
+  'eds.brace': Record<string, never>;
   'eds.bracket': { section: string };
   'eds.stray': { text: string };
   'eds.outside': { keyword: string };

@@ -95,7 +95,7 @@ export function readSections(text: string, defects: Defects): Section[] {
   const beginsAnew = (): boolean => newEntry(text, at);
 
   /** A text in quotes; one that is not closed ends with its line. */
-  const quoted = (): string => {
+  const quoted = (): { value: string; closed: boolean } => {
     const began = line;
     let value = '';
     let from = (at += 1);
@@ -104,7 +104,7 @@ export function readSections(text: string, defects: Defects): Section[] {
       if (c === codes.quote) {
         value += text.slice(from, at);
         at += 1;
-        return value;
+        return { value, closed: true };
       }
       if (c === codes.backslash && at + 1 < end) {
         const next = text[at + 1]!;
@@ -123,7 +123,7 @@ export function readSections(text: string, defects: Defects): Section[] {
     const last = text.charCodeAt(stop - 1);
     if (stop > from && (last === codes.comma || last === codes.semicolon)) at = stop -= 1;
     back();
-    return value + text.slice(from, stop);
+    return { value: value + text.slice(from, stop), closed: false };
   };
 
   /** One field, up to the comma or semicolon behind it. */
@@ -134,14 +134,25 @@ export function readSections(text: string, defects: Defects): Section[] {
     let raw = '';
     let isQuoted = false;
     let depth = 0;
+    /** A brace that is not closed ends with its entry, whose semicolon it has swallowed. */
+    const closeBraces = (): void => {
+      if (depth === 0) return;
+      defects.add(began, 'eds.brace', {});
+      const open = raw.endsWith(';') ? raw.slice(0, -1).trimEnd() : raw;
+      raw = open + '}'.repeat(depth);
+    };
     for (;;) {
-      if (at >= end) return { field: { text: value, quoted: isQuoted, raw, line: began }, ended: 'nothing' };
+      if (at >= end) {
+        closeBraces();
+        return { field: { text: value, quoted: isQuoted, raw, line: began }, ended: 'nothing' };
+      }
       const c = text.charCodeAt(at);
       if (c === codes.quote) {
         const from = at;
-        value = (isQuoted ? value : '') + quoted();
+        const { value: said, closed } = quoted();
+        value = (isQuoted ? value : '') + said;
         isQuoted = true;
-        raw += (raw ? ' ' : '') + text.slice(from, at);
+        raw += (raw ? ' ' : '') + text.slice(from, at) + (closed ? '' : '"');
         skip();
         continue;
       }
@@ -167,7 +178,8 @@ export function readSections(text: string, defects: Defects): Section[] {
       const before = line;
       skip();
       if (line > before && beginsAnew()) {
-        defects.add(began, 'eds.semicolon', {});
+        if (depth === 0) defects.add(began, 'eds.semicolon', {});
+        closeBraces();
         return { field: { text: value, quoted: isQuoted, raw, line: began }, ended: 'entry' };
       }
     }

@@ -200,7 +200,7 @@ class Row {
 /** Decimal, hex with 0x, or a floating number; undefined for anything else. */
 function edsNumber(text: string): number | undefined {
   if (/^0x[0-9a-f]{1,16}$/i.test(text)) return Number(text);
-  if (!/^[+-]?(\d{1,20}(\.\d{0,20})?|\.\d{1,20})(e[+-]?\d{1,3})?$/i.test(text)) return undefined;
+  if (!/^[+-]?(\d{1,25}(\.\d{0,40})?|\.\d{1,40})(e[+-]?\d{1,3})?$/i.test(text)) return undefined;
   const number = Number(text);
   return Number.isFinite(number) ? number : undefined;
 }
@@ -359,6 +359,7 @@ const capacityOf = (part: Part): Describer['capacity'] => ({
 function doubt(describer: Describer, parts: ReadonlyMap<Known, Part>, defects: Defects): void {
   const parameters = new Map(describer.parameters.map((p) => [p.number, p]));
   const assemblies = new Map(describer.assemblies.map((a) => [a.number, a]));
+  const bitsOf = memberBits(describer);
   for (const assembly of describer.assemblies) {
     const entry = `Assem${assembly.number}`;
     const line = parts.get('assembly')!.lineOf(entry);
@@ -371,7 +372,7 @@ function doubt(describer: Describer, parts: ReadonlyMap<Known, Part>, defects: D
       const word = refers.to === 'parameter' ? 'Param' : 'Assem';
       defects.add(line, 'eds.dangling', { entry, refers: `${word}${(refers as { number: number }).number}` });
     }
-    const bits = bitsOf(describer, assembly);
+    const bits = bitsOf(assembly);
     if (
       assembly.members.length > 0 &&
       assembly.size !== null &&
@@ -408,36 +409,33 @@ function doubt(describer: Describer, parts: ReadonlyMap<Known, Part>, defects: D
         });
 }
 
-/** Assemblies inside assemblies go no deeper than this: a circle would have no end. */
-const deepest = 8;
-
-/** Bits of all members; undefined where one of them cannot be said. */
-export function bitsOf(describer: Describer, assembly: DescribedAssembly, depth = 0): number | undefined {
-  if (depth > deepest) return undefined;
-  let sum = 0;
-  for (const { bits, refers } of assembly.members) {
-    const own = bits ?? innerBits(describer, refers, depth);
-    if (own === undefined) return undefined;
-    sum += own;
-  }
-  return sum;
-}
-
-function innerBits(
-  describer: Describer,
-  refers: AssemblyMember['refers'],
-  depth: number,
-): number | undefined {
-  if (refers.to === 'parameter') {
-    const size = describer.parameters.find((p) => p.number === refers.number)?.size;
-    return size === undefined ? undefined : size * 8;
-  }
-  if (refers.to !== 'assembly') return refers.to === 'nothing' ? 0 : undefined;
-  const inner = describer.assemblies.find((a) => a.number === refers.number);
-  if (!inner) return undefined;
-  return inner.members.length > 0
-    ? bitsOf(describer, inner, depth + 1)
-    : inner.size === null
-      ? undefined
-      : inner.size * 8;
+/** Bits of all members of each assembly; undefined where one of them cannot be said, as in an assembly that holds itself. */
+function memberBits(describer: Describer): (assembly: DescribedAssembly) => number | undefined {
+  const parameters = new Map(describer.parameters.map((p) => [p.number, p]));
+  const assemblies = new Map(describer.assemblies.map((a) => [a.number, a]));
+  // An assembly whose sum is being made stands here as undefined: who meets it goes in a circle.
+  const sums = new Map<DescribedAssembly, number | undefined>();
+  const bitsOf = (assembly: DescribedAssembly): number | undefined => {
+    if (sums.has(assembly)) return sums.get(assembly);
+    sums.set(assembly, undefined);
+    let sum: number | undefined = 0;
+    for (const { bits, refers } of assembly.members) {
+      const own: number | undefined = bits ?? referredBits(refers);
+      sum = own === undefined || sum === undefined ? undefined : sum + own;
+    }
+    sums.set(assembly, sum);
+    return sum;
+  };
+  const referredBits = (refers: AssemblyMember['refers']): number | undefined => {
+    if (refers.to === 'nothing') return 0;
+    if (refers.to === 'path') return undefined;
+    if (refers.to === 'parameter') {
+      const size = parameters.get(refers.number)?.size;
+      return size === undefined ? undefined : size * 8;
+    }
+    const inner = assemblies.get(refers.number);
+    if (!inner) return undefined;
+    return inner.members.length > 0 ? bitsOf(inner) : inner.size === null ? undefined : inner.size * 8;
+  };
+  return bitsOf;
 }

@@ -1,0 +1,233 @@
+import fc from 'fast-check';
+import { readFileSync } from 'node:fs';
+import { describe, expect, test } from 'vitest';
+import { Problem } from '../../messages/problem.js';
+import type { Describer } from '../describer.js';
+import { connectionImages } from '../images.js';
+import { readEds } from './readEds.js';
+import { writeEds } from './writeEds.js';
+
+const demo = readFileSync(new URL('../../../../../demo/describers/murmel_px8.eds', import.meta.url), 'utf8');
+
+const number = (least: number, most: number) => fc.integer({ min: least, max: most });
+const anyText = fc.string({ unit: 'grapheme', maxLength: 30 }).filter((t) => !/[\0\u2028]/.test(t));
+/** An unquoted word of the grammar. */
+const word = fc.stringMatching(/^[A-Za-z][A-Za-z0-9_:-]{0,12}$/);
+const hexPath = fc
+  .array(number(0, 255), { maxLength: 8 })
+  .map((bytes) => bytes.map((b) => b.toString(16).toUpperCase().padStart(2, '0')).join(' '));
+const maybe = <T>(value: fc.Arbitrary<T>) => fc.option(value, { nil: null });
+const link = maybe(number(1, 99));
+const uniqueNumbers = <T extends { number: number }>(one: fc.Arbitrary<T>, maxLength: number) =>
+  fc
+    .uniqueArray(one, { selector: (x) => x.number, maxLength })
+    .map((list) => list.sort((a, b) => a.number - b.number));
+
+const parameter = fc.record({
+  number: number(1, 999),
+  path: hexPath,
+  descriptor: number(0, 0xffff),
+  dataType: number(0xc1, 0xde),
+  size: number(0, 8),
+  // A parameter that says nothing at all is left out when it is written.
+  name: anyText,
+  unit: anyText,
+  help: anyText,
+  least: maybe(number(-0x8000_0000, 0xffff_ffff)),
+  most: maybe(number(-0x8000_0000, 0xffff_ffff)),
+  initial: maybe(fc.double({ min: -1e6, max: 1e6, noNaN: true }).map((n) => n || 0)),
+  scaling: fc.record({
+    multiplier: number(0, 1000),
+    divider: number(0, 1000),
+    base: number(1, 10),
+    offset: number(-1000, 1000),
+    multiplierLink: link,
+    dividerLink: link,
+    baseLink: link,
+    offsetLink: link,
+  }),
+  decimals: number(0, 9),
+  labels: fc.array(fc.record({ value: number(-100, 1000), text: anyText }), { maxLength: 4 }),
+});
+const stated = fc.oneof(
+  fc.constant(null),
+  fc.record({ value: number(0, 1_000_000) }),
+  fc.record({ parameter: number(1, 999) }),
+);
+const format = fc.oneof(
+  fc.constant(null),
+  fc.record({ assembly: number(1, 999) }),
+  fc.record({ parameter: number(1, 999) }),
+);
+const direction = fc.record({ rpi: stated, size: stated, format });
+const refers = fc.oneof(
+  fc.record({ to: fc.constant('parameter' as const), number: number(1, 999) }),
+  fc.record({ to: fc.constant('assembly' as const), number: number(1, 999) }),
+  fc.record({ to: fc.constant('path' as const), path: hexPath.filter((p) => p !== '' && p !== '0') }),
+  fc.record({ to: fc.constant('nothing' as const) }),
+);
+const member = fc
+  .record({ bits: maybe(number(0, 512)), refers })
+  // Neither bits nor a reference is no member.
+  .filter((m) => m.bits !== null || m.refers.to !== 'nothing');
+
+const anyDescriber: fc.Arbitrary<Describer> = fc.record({
+  source: fc.constant('eds' as const),
+  file: fc.record({
+    text: anyText,
+    createDate: fc.constantFrom('', '01-31-2025'),
+    createTime: fc.constantFrom('', '12:00:00'),
+    modifiedDate: fc.constantFrom('', '12-01-2026'),
+    modifiedTime: fc.constant(''),
+    revision: fc.constantFrom('1.0', '2.17'),
+    homeUrl: anyText,
+  }),
+  device: fc.record({
+    vendor: number(0, 0xffff),
+    vendorName: anyText,
+    deviceType: number(0, 0xffff),
+    deviceTypeName: anyText,
+    productCode: number(0, 0xffff),
+    majorRevision: number(0, 127),
+    minorRevision: number(0, 255),
+    productName: anyText,
+    catalog: anyText,
+    classification: fc.array(word, { maxLength: 3 }),
+  }),
+  parameters: uniqueNumbers(parameter, 6),
+  assemblies: uniqueNumbers(
+    fc.record({
+      number: number(1, 999),
+      name: anyText,
+      path: hexPath,
+      size: maybe(number(0, 1500)),
+      descriptor: number(0, 0xffff),
+      members: fc.array(member, { maxLength: 6 }),
+    }),
+    4,
+  ),
+  connections: uniqueNumbers(
+    fc.record({
+      number: number(1, 99),
+      triggers: number(0, 0xffff_ffff),
+      parameters: number(0, 0xffff_ffff),
+      command: direction,
+      feedback: direction,
+      proxyConfiguration: fc.record({ size: stated, format }),
+      configuration: fc.record({ size: stated, format }),
+      name: anyText,
+      help: anyText,
+      path: hexPath,
+    }),
+    3,
+  ),
+  groups: uniqueNumbers(
+    fc.record({
+      number: number(1, 99),
+      name: anyText,
+      parameters: fc.array(number(1, 999), { maxLength: 5 }),
+    }),
+    3,
+  ),
+  ports: uniqueNumbers(
+    fc.record({ number: number(1, 9), type: word, name: anyText, path: hexPath, port: number(0, 9) }),
+    2,
+  ),
+  capacity: fc.record({
+    messageConnections: maybe(number(0, 99)),
+    ioProducers: maybe(number(0, 99)),
+    ioConsumers: maybe(number(0, 99)),
+    cipConnections: maybe(number(0, 99)),
+    traffic: uniqueNumbers(
+      fc.record({ number: number(1, 9), direction: word, bytes: number(0, 1500), packets: number(0, 9999) }),
+      2,
+    ),
+  }),
+  kept: fc.constant([]),
+});
+
+test('written and read again, a describer is the same, and no defect of the grammar is found', () => {
+  const grammar = ['eds.semicolon', 'eds.quote', 'eds.bracket', 'eds.stray', 'eds.outside', 'eds.noNumber'];
+  fc.assert(
+    fc.property(anyDescriber, (describer) => {
+      const { describer: again, defects } = readEds(writeEds(describer));
+      expect(again).toEqual(describer);
+      expect(defects.filter((d) => grammar.includes(d.code))).toEqual([]);
+    }),
+    { numRuns: 250, seed: 7 },
+  );
+});
+
+describe('files that were damaged', () => {
+  /** Cuts, doubles, swaps and strews characters of the grammar over a good file. */
+  const damaged = fc
+    .array(
+      fc.record({
+        at: fc.double({ min: 0, max: 0.999, noNaN: true }),
+        what: fc.constantFrom(
+          'cut',
+          'drop',
+          'double',
+          '"',
+          ';',
+          ',',
+          '[',
+          ']',
+          '=',
+          '$',
+          '{',
+          '\\',
+          '\0',
+          '\n',
+          '\ufffd',
+        ),
+        length: number(1, 400),
+      }),
+      { minLength: 1, maxLength: 12 },
+    )
+    .map((blows) => {
+      let text = demo;
+      for (const { at, what, length } of blows) {
+        const place = Math.floor(at * text.length);
+        if (what === 'cut') text = text.slice(0, place);
+        else if (what === 'drop') text = text.slice(0, place) + text.slice(place + length);
+        else if (what === 'double') text = text.slice(0, place + length) + text.slice(place);
+        else text = text.slice(0, place) + what + text.slice(place);
+      }
+      return text;
+    });
+
+  test('give a model or an error, and what they give can be written and read again', () => {
+    fc.assert(
+      fc.property(damaged, (text) => {
+        try {
+          const { describer } = readEds(text);
+          connectionImages(describer);
+          const once = readEds(writeEds(describer)).describer;
+          expect(readEds(writeEds(once)).describer).toEqual(once);
+        } catch (error) {
+          if (!(error instanceof Problem)) throw error;
+        }
+      }),
+      { numRuns: 255, seed: 11 },
+    );
+  });
+
+  test.each<[string, string]>([
+    ['opened braces', `[A]\nB = ${'{'.repeat(200_000)}`],
+    ['opened quotes', `[A]\n${'B = "\n'.repeat(60_000)}`],
+    ['blanks in a text that is not closed', `[A]\nB = "${' '.repeat(1_000_000)}`],
+    ['commas', `[A]\nB = ${','.repeat(300_000)};`],
+    [
+      'an assembly inside itself',
+      `[Assembly]\nAssem1 = "a",,,,,,${' ,Assem1,'.repeat(500)};\n[Connection Manager]\nConnection1 = 1,1,,,Assem1,,,Assem1;`,
+    ],
+    [
+      'a huge number',
+      '[Assembly]\nAssem99999999999999999999 = "a",,1e308;\nAssem1 = "a","",99999999999999999999;',
+    ],
+  ])('%s: bounded', (_says, text) => {
+    const { describer } = readEds(text);
+    expect(connectionImages(describer).length).toBeLessThanOrEqual(1);
+  });
+});
