@@ -158,7 +158,7 @@ function fieldOf({ at, bits, parameter }: Placed, name: string): Field | undefin
 }
 
 /** Text of a file as an entry of the cell: one line, no control characters, not too long. */
-const tidy = (text: string, most: number): string =>
+export const tidy = (text: string, most: number): string =>
   text
     .normalize('NFC')
     .replace(/[\p{Cc}\p{Cs}\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff]+/gu, ' ')

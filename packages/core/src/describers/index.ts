@@ -1,6 +1,10 @@
 export type * from './describer.js';
 export { readEds } from './eds/readEds.js';
 export { writeEds } from './eds/writeEds.js';
+export { fileText } from './fileText.js';
 export { edsLimits } from './eds/grammar.js';
 export { connectionImages, connectionPoints, fieldsOf, scaleOf, statedValue } from './images.js';
 export type { ConnectionImages, DescribedImage } from './images.js';
+export { deviceOf } from './device.js';
+export type { DevicePlace } from './device.js';
+export { describerOf } from './describerOf.js';

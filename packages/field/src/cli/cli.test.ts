@@ -54,8 +54,30 @@ describe('command line', () => {
     });
   });
 
+  test('describe: what a data sheet says, and what is wrong with it, exit 1', async () => {
+    const file = fileURLToPath(new URL('../../../../demo/describers/murmel_px8.eds', import.meta.url));
+    const { code, lines } = await run('describe', file, '--json');
+    const values = lines.map((l) => JSON.parse(l) as { kind: string; name?: string; code?: string });
+    expect(code).toBe(1);
+    expect(values.filter((v) => v.kind === 'connection').map((v) => v.name)).toEqual([
+      'Exclusive owner',
+      'Input only',
+      'Listen only',
+    ]);
+    expect(values.filter((v) => v.kind === 'defect').map((v) => v.code)).toEqual([
+      'eds.semicolon',
+      'eds.count',
+    ]);
+    const plain = await run('describe', file);
+    expect(plain.lines[0]).toBe(
+      'Murmel PX-8 process I/O, Murmel (65013), product code 412, revision 3.4: 17 parameters, 3 assemblies',
+    );
+  });
+
   test.each([
     ['a missing file', ['check', '/nowhere/cell.json'], /cannot be read/],
+    ['a missing description', ['describe', '/nowhere/x.eds'], /cannot be read/],
+    ['a description that is none', ['describe', '/etc/hostname'], /no section/],
     ['an unknown verb', ['fly', 'demo'], /unknown command/],
     ['a bench without a time', ['bench', 'demo'], /--for/],
     ['a negative time', ['bench', 'demo', '--for', '-1'], /seconds/],

@@ -2,6 +2,7 @@ import { Command, InvalidArgumentError } from 'commander';
 import { Problem } from '@fadenkreuz/core';
 import { runBench } from './bench.js';
 import { runCheck } from './check.js';
+import { runDescribe } from './describe.js';
 import { runHandover } from './handover.js';
 import { plannedFault } from './faultArgument.js';
 import { exitCodes } from './output.js';
@@ -44,6 +45,12 @@ program
   .argument(...cellArgument)
   .option(...jsonOption)
   .action(verb(runCheck));
+program
+  .command('describe')
+  .description('say how a description file (EDS) is understood, and what is wrong with it')
+  .argument('<file>', 'the description file')
+  .option(...jsonOption)
+  .action(verb(runDescribe));
 program
   .command('stand-ins')
   .description('run the simulated devices; a line per endpoint when it is ready')

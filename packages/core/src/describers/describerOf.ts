@@ -1,0 +1,205 @@
+import Fraction from 'fraction.js';
+import type { Field } from '../cell/field.js';
+import type { Image } from '../cell/image.js';
+import type { Device } from '../cell/model.js';
+import { encodePath, logical } from '../cip/path.js';
+import { signalsOf, type Signal } from '../layout/signals.js';
+import { dataTypeOf } from './dataTypes.js';
+import type { AssemblyMember, DescribedAssembly, DescribedParameter, Describer } from './describer.js';
+
+const hexPairs = (bytes: Uint8Array) =>
+  [...bytes].map((b) => b.toString(16).toUpperCase().padStart(2, '0')).join(' ');
+
+/** CIP class 4. */
+const assemblyClass = 4;
+const descriptorBits = { enumerated: 0x02, scaled: 0x04, readOnly: 0x10 } as const;
+const flags = {
+  cyclic: 1 << 16,
+  changeOfState: 1 << 17,
+  listenOnly: 1 << 24,
+  inputOnly: 1 << 25,
+  exclusiveOwner: 1 << 26,
+} as const;
+
+/**
+ * A device of a cell as a describer: for a device of which the maker gives none. What a data sheet cannot say (sign bits, decimal points
+ * in other fields, groups as such) is left to the cell file; every signal keeps its name, place, length, type, scale, unit and labels.
+ */
+export function describerOf(device: Device): Describer {
+  const parameters: DescribedParameter[] = [];
+  const assemblies: DescribedAssembly[] = [];
+  const connections: Describer['connections'] = [];
+  for (const link of device.links) {
+    if (link.protocol !== 'ethernet-ip') continue;
+    const numbers = [link.command, link.feedback].map((image) => {
+      if (image.size === 0) return null;
+      const number = assemblies.length + 1;
+      assemblies.push(assemblyOf(image, number, parameters));
+      return number;
+    });
+    const format = (number: number | null | undefined) => (number ? { assembly: number } : null);
+    const kind =
+      link.connection === 'listen-only'
+        ? flags.listenOnly
+        : link.connection === 'input-only'
+          ? flags.inputOnly
+          : flags.exclusiveOwner;
+    const formats =
+      (link.commandFormat === 'run-idle' ? 4 << 8 : 0) | (link.feedbackFormat === 'run-idle' ? 4 << 12 : 0);
+    // Fixed sizes; point-to-point commands; feedback as the link has it.
+    const types = 5 | (4 << 16) | ((link.toController === 'multicast' ? 2 : 4) << 20);
+    const { configuration } = link;
+    connections.push({
+      number: connections.length + 1,
+      triggers:
+        (kind | flags.cyclic | (link.trigger === 'change-of-state' ? flags.changeOfState : 0) | 2) >>> 0,
+      parameters: (formats | types) >>> 0,
+      command: {
+        rpi: { value: link.commandRpi },
+        size: { value: link.command.size },
+        format: format(numbers[0]),
+      },
+      feedback: {
+        rpi: { value: link.feedbackRpi },
+        size: { value: link.feedback.size },
+        format: format(numbers[1]),
+      },
+      proxyConfiguration: { size: null, format: null },
+      configuration: { size: { value: configuration.data.length / 2 }, format: null },
+      name: link.connection,
+      help: '',
+      path: hexPairs(
+        encodePath([
+          logical('class', assemblyClass),
+          logical('instance', configuration.instance),
+          logical('connectionPoint', link.command.instance),
+          logical('connectionPoint', link.feedback.instance),
+        ]),
+      ),
+    });
+  }
+  const { identity } = device;
+  return {
+    source: 'eds',
+    file: {
+      text: `${identity.productName || device.name}, written from a cell`,
+      createDate: '',
+      createTime: '',
+      modifiedDate: '',
+      modifiedTime: '',
+      revision: '1.0',
+      homeUrl: '',
+    },
+    device: {
+      vendor: identity.vendor,
+      vendorName: device.maker,
+      deviceType: identity.deviceType,
+      deviceTypeName: device.kind,
+      productCode: identity.productCode,
+      majorRevision: identity.majorRevision,
+      minorRevision: identity.minorRevision,
+      productName: identity.productName,
+      catalog: '',
+      classification: ['EtherNetIP'],
+    },
+    parameters,
+    assemblies,
+    connections,
+    groups: [],
+    ports: [],
+    capacity: {
+      messageConnections: null,
+      ioProducers: null,
+      ioConsumers: null,
+      cipConnections: null,
+      traffic: [],
+    },
+    kept: [],
+  };
+}
+
+function assemblyOf(image: Image, number: number, parameters: DescribedParameter[]): DescribedAssembly {
+  const members: AssemblyMember[] = [];
+  let at = 0;
+  const padding = (to: number) => {
+    if (to > at) members.push({ bits: to - at, refers: { to: 'nothing' } });
+  };
+  for (const signal of [...signalsOf(image)].sort((a, b) => a.at - b.at)) {
+    // Of two fields over the same bits a data sheet can name one.
+    if (signal.at < at || signal.at + signal.bits > image.size * 8) continue;
+    padding(signal.at);
+    const field = image.fields.find((f) => f.id === signal.of);
+    parameters.push(parameterOf(signal, field, parameters.length + 1, image.direction === 'feedback'));
+    members.push({ bits: signal.bits, refers: { to: 'parameter', number: parameters.length } });
+    at = signal.at + signal.bits;
+  }
+  padding(image.size * 8);
+  return {
+    number,
+    name: image.direction,
+    path: hexPairs(
+      encodePath([
+        logical('class', assemblyClass),
+        logical('instance', image.instance),
+        logical('attribute', 3),
+      ]),
+    ),
+    size: image.size,
+    descriptor: 0,
+    members,
+  };
+}
+
+/** The largest whole numbers that the scaling fields of a data sheet take. */
+const most16 = 0xffff;
+
+function parameterOf(
+  signal: Signal,
+  field: Field | undefined,
+  number: number,
+  readOnly: boolean,
+): DescribedParameter {
+  const labels = field?.labels ?? [];
+  const scaling = scalingOf(field);
+  return {
+    number,
+    path: '',
+    descriptor:
+      (labels.length > 0 ? descriptorBits.enumerated : 0) |
+      (scaling.multiplier !== 1 || scaling.divider !== 1 || scaling.offset !== 0
+        ? descriptorBits.scaled
+        : 0) |
+      (readOnly ? descriptorBits.readOnly : 0),
+    dataType: dataTypeOf(signal.type, signal.bits),
+    size: Math.ceil(signal.bits / 8),
+    name: signal.name,
+    unit: field?.unit ?? '',
+    help: field?.note ?? '',
+    least: null,
+    most: null,
+    initial: null,
+    scaling,
+    decimals: 0,
+    labels: labels.map(({ value, text }) => ({ value, text })),
+  };
+}
+
+/** (raw + offset) × multiplier × base / divider; a scale that does not fit its whole numbers is left out. */
+function scalingOf(field: Field | undefined): DescribedParameter['scaling'] {
+  const plain = {
+    multiplier: 1,
+    divider: 1,
+    base: 1,
+    offset: 0,
+    multiplierLink: null,
+    dividerLink: null,
+    baseLink: null,
+    offsetLink: null,
+  };
+  if (!field?.scale) return plain;
+  const factor = new Fraction(field.scale.factor);
+  const offset = new Fraction(field.scale.offset).div(factor);
+  const [multiplier, divider] = [Number(factor.n * factor.s), Number(factor.d)];
+  if (Math.abs(multiplier) > most16 || divider > most16 || offset.d !== 1n) return plain;
+  return { ...plain, multiplier, divider, offset: Number(offset.n * offset.s) };
+}

@@ -1,0 +1,124 @@
+import { connectionsOf, type Link } from '../cell/link.js';
+import type { Device } from '../cell/model.js';
+import { connectionImages, statedValue, tidy, type ConnectionImages, type DescribedImage } from './images.js';
+import type { Describer } from './describer.js';
+
+/** Kinds of connection in the trigger mask, and formats and types in the parameter mask (CIP Vol. 1, 7-3.6.10, from memory). */
+const triggerBits = {
+  listenOnly: 1 << 24,
+  inputOnly: 1 << 25,
+  changeOfState: 1 << 17,
+  cyclic: 1 << 16,
+} as const;
+const runIdleFormat = 4;
+const formatOf = (parameters: number, shift: 8 | 12) =>
+  ((parameters >>> shift) & 7) === runIdleFormat ? ('run-idle' as const) : ('modeless' as const);
+const multicastBit = 1 << 21;
+const pointToPointBit = 1 << 22;
+
+/** Device types of which the kind is certain (CIP Vol. 1, 6-1). */
+const kindByType: Readonly<Record<number, Device['kind']>> = {
+  0x02: 'variable-speed drive',
+  0x25: 'servo axis',
+};
+
+/** Where a connection has no update time, µs. */
+const usualRpi = 20_000;
+
+/** What the cell adds to a describer to make a device of it. */
+export interface DevicePlace {
+  name: string;
+  address: string;
+  /** First free byte of the controller's areas. */
+  commandStart: number;
+  feedbackStart: number;
+}
+
+/** A device of this kind with one of its connections; undefined when the describer has no such connection. Ids come from `newId`. */
+export function deviceOf(
+  describer: Describer,
+  connectionNumber: number,
+  place: DevicePlace,
+  newId: () => string,
+): Device | undefined {
+  const found = connectionImages(describer).find((c) => c.connection.number === connectionNumber);
+  if (!found) return undefined;
+  const { device: facts } = describer;
+  const within = (value: number, least: number, most: number) =>
+    Math.min(most, Math.max(least, Math.round(value) || least));
+  return {
+    id: newId(),
+    name: place.name,
+    designation: '',
+    kind: kindByType[facts.deviceType] ?? 'other',
+    maker: tidy(facts.vendorName, 200),
+    serves: '',
+    address: place.address,
+    identity: {
+      vendor: within(facts.vendor, 0, 0xffff),
+      deviceType: within(facts.deviceType, 0, 0xffff),
+      productCode: within(facts.productCode, 0, 0xffff),
+      majorRevision: within(facts.majorRevision, 1, 127),
+      minorRevision: within(facts.minorRevision, 1, 255),
+      productName: tidy(facts.productName.replace(/[^\x20-\x7e]/g, ''), 32),
+    },
+    standIn: null,
+    orderSelectable: false,
+    links: [linkOf(describer, found, place, newId)],
+  };
+}
+
+function linkOf(
+  describer: Describer,
+  { connection, command, feedback, configurationInstance }: ConnectionImages,
+  place: DevicePlace,
+  newId: () => string,
+): Link {
+  const { triggers, parameters } = connection;
+  const rpi = (stated: (typeof connection)['command']['rpi']) => {
+    const value = statedValue(describer, stated) ?? usualRpi;
+    return Math.min(10_000_000, Math.max(500, Math.round(value)));
+  };
+  const image = <D extends 'command' | 'feedback'>(
+    direction: D,
+    { instance, size, fields }: DescribedImage,
+  ) => ({
+    id: newId(),
+    instance: Math.min(instance, 0xffff),
+    size,
+    start: direction === 'command' ? place.commandStart : place.feedbackStart,
+    order: null,
+    swapped: false,
+    numbering: null,
+    groups: [],
+    fields: fields.map((field) => ({ ...field, id: newId() })),
+    direction,
+  });
+  const onlyMulticast = (parameters & multicastBit) !== 0 && (parameters & pointToPointBit) === 0;
+  const [exclusiveOwner, inputOnly, listenOnly] = connectionsOf['ethernet-ip'];
+  return {
+    id: newId(),
+    protocol: 'ethernet-ip',
+    connection:
+      triggers & triggerBits.listenOnly
+        ? listenOnly
+        : triggers & triggerBits.inputOnly
+          ? inputOnly
+          : exclusiveOwner,
+    commandRpi: rpi(connection.command.rpi),
+    feedbackRpi: rpi(connection.feedback.rpi),
+    timeoutMultiplier: 4,
+    onLoss: 'drop',
+    toController: onlyMulticast ? 'multicast' : 'point-to-point',
+    trigger:
+      triggers & triggerBits.changeOfState && !(triggers & triggerBits.cyclic) ? 'change-of-state' : 'cyclic',
+    commandFormat: formatOf(parameters, 8),
+    feedbackFormat: formatOf(parameters, 12),
+    unit: 255,
+    port: 502,
+    blocks: [],
+    configuration: { instance: configurationInstance ?? 1, data: '' },
+    command: image('command', command),
+    feedback: { ...image('feedback', feedback), derived: [] },
+  };
+}
