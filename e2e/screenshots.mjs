@@ -55,6 +55,11 @@ await view(page, 'Line-up');
 await page.getByLabel('name of climate_io_u1', { exact: true }).click();
 await page.waitForTimeout(400);
 await shot(page, 'line-up');
+await page
+  .getByLabel('From a description file')
+  .setInputFiles(new URL('../demo/describers/murmel_px8.eds', import.meta.url).pathname);
+await page.getByText('Wrong in the file').waitFor();
+await shot(page, 'description-file');
 await view(page, 'Sight');
 for (const key of ['ArrowDown', 'ArrowLeft', 'ArrowLeft', 'ArrowLeft', 'ArrowLeft'])
   await page.keyboard.press(key);

@@ -1,6 +1,8 @@
 <script lang="ts">
-  import { behaviours, type Device } from '@fadenkreuz/core';
+  import { behaviours, identifierOf, type Device } from '@fadenkreuz/core';
+  import { describerOf, writeEds } from '@fadenkreuz/core/describers';
   import { useDesk } from '$lib/desk/desk.svelte.js';
+  import { saveText } from '$lib/desk/saveText.js';
   import CopyDevice from './CopyDevice.svelte';
   import FindingLine from './FindingLine.svelte';
   import LensEntry from './LensEntry.svelte';
@@ -83,6 +85,15 @@
 </label>
 
 <CopyDevice {device} {oncopied} />
+
+{#if device.links.some((link) => link.protocol === 'ethernet-ip')}
+  <button
+    class="btn mt-4 block btn-sm"
+    title="its connections and every signal, for tools that read data sheets"
+    onclick={() => saveText(`${identifierOf(device.name)}.eds`, writeEds(describerOf(device)), 'text/plain')}
+    >Take away as EDS</button
+  >
+{/if}
 
 <button
   class="btn mt-6 block btn-sm"

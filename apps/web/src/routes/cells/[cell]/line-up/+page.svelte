@@ -1,15 +1,24 @@
 <script lang="ts">
+  import DescriberForm from '$components/DescriberForm.svelte';
   import DeviceLens from '$components/DeviceLens.svelte';
   import InPlace from '$components/InPlace.svelte';
   import LineUpTable from '$components/LineUpTable.svelte';
   import NewDeviceForm from '$components/NewDeviceForm.svelte';
   import View from '$components/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
+  import FileText from '@lucide/svelte/icons/file-text';
   import Plus from '@lucide/svelte/icons/plus';
 
   const desk = useDesk();
   let chosen = $state<string | undefined>(desk.cell.devices[0]?.id);
   let adding = $state(false);
+  let file = $state.raw<File>();
+
+  function show(id: string) {
+    chosen = id;
+    adding = false;
+    file = undefined;
+  }
   const device = $derived(desk.cell.devices.find((d) => d.id === chosen));
 </script>
 
@@ -24,15 +33,28 @@
         label="subnet"
         take={(subnet) => desk.edit({ edit: 'network.set', set: { subnet } })}
       />
-      <button class="btn ml-auto btn-sm" onclick={() => (adding = true)}
+      <label class="btn ml-auto btn-sm focus-within:outline-2"
+        ><FileText size={15} aria-hidden="true" />From a description file<input
+          type="file"
+          class="sr-only"
+          accept=".eds,.txt"
+          onchange={({ currentTarget }) => {
+            file = currentTarget.files?.[0];
+            currentTarget.value = '';
+          }}
+        /></label
+      >
+      <button class="btn btn-sm" onclick={() => ((adding = true), (file = undefined))}
         ><Plus size={15} aria-hidden="true" />Add device</button
       >
     </div>
-    <LineUpTable {chosen} onchoose={(id) => ((chosen = id), (adding = false))} />
+    <LineUpTable {chosen} onchoose={show} />
   {/snippet}
   {#snippet lens()}
-    {#if adding}
-      <NewDeviceForm ondone={(id) => ((chosen = id), (adding = false))} oncancel={() => (adding = false)} />
+    {#if file}
+      <DescriberForm {file} ondone={show} oncancel={() => (file = undefined)} />
+    {:else if adding}
+      <NewDeviceForm ondone={show} oncancel={() => (adding = false)} />
     {:else if device}
       {#key device.id}<DeviceLens
           {device}

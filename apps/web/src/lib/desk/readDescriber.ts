@@ -1,0 +1,25 @@
+import { Problem } from '@fadenkreuz/core';
+import { edsLimits } from '@fadenkreuz/core/describers';
+import type { Understood } from './describerWorker.js';
+
+/** A file that takes longer than this is given up, ms: the worker is ended with it. */
+const patienceMs = 20_000;
+
+/** What a description file says; nothing is stored. Rejects with `describer.tooLarge` and `describer.unknown`. */
+export async function readDescriber(file: File): Promise<Understood> {
+  if (file.size > 4 * edsLimits.characters)
+    throw new Problem('describer.tooLarge', { what: 'characters', limit: edsLimits.characters });
+  const bytes = await file.arrayBuffer();
+  const worker = new Worker(new URL('./describerWorker.ts', import.meta.url), { type: 'module' });
+  try {
+    return await new Promise<Understood>((resolve, reject) => {
+      const unknown = () => reject(new Problem('describer.unknown', { file: file.name }));
+      worker.onmessage = ({ data }: MessageEvent<Understood>) => resolve(data);
+      worker.onerror = unknown;
+      setTimeout(unknown, patienceMs);
+      worker.postMessage(bytes, [bytes]);
+    });
+  } finally {
+    worker.terminate();
+  }
+}

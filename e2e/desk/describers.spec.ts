@@ -1,0 +1,75 @@
+import { readFileSync } from 'node:fs';
+import { expectAccessible } from '../accessible.js';
+import { expect, openView, stored, test } from '../page.js';
+
+test.use({ devices: ['brush_belt_m1'] });
+
+const file = readFileSync(new URL('../../demo/describers/murmel_px8.eds', import.meta.url));
+const eds = (name: string, buffer: Buffer) => ({ name, mimeType: 'text/plain', buffer });
+
+test('a data sheet with faults is understood, doubted, added, and the device copied three times', async ({
+  page,
+  request,
+  cellId,
+}) => {
+  await openView(page, cellId, 'line-up');
+  const choose = page.getByLabel('From a description file');
+  await choose.setInputFiles(eds('murmel_px8.eds', file));
+  const lens = page.getByLabel('Device', { exact: true });
+  await expect(lens.getByRole('heading', { name: 'Murmel PX-8 process I/O' })).toBeVisible();
+  const wrong = lens.getByRole('list', { name: 'wrong in the file' }).getByRole('listitem');
+  await expect(wrong).toHaveCount(2);
+  await expect(wrong.first()).toContainText('line 46 The semicolon at the end of the entry is missing.');
+  await expect(wrong.last()).toContainText('Group2 states 2 members and lists 1.');
+  // Nothing is stored before it is accepted.
+  expect((await stored(request, cellId)).cell.devices).toHaveLength(1);
+  await expectAccessible(page);
+
+  await lens.getByLabel('name').fill('climate_io_u1');
+  await lens.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(page.getByLabel('name of climate_io_u1')).toBeVisible();
+  const second = async () => (await stored(request, cellId)).cell.devices[1];
+  await expect.poll(async () => (await second())?.name).toBe('climate_io_u1');
+  expect((await second())!.links[0]!.feedback.fields.map((f) => [f.name, f.at, f.type])).toContainEqual([
+    'room_temperature',
+    16,
+    'UINT',
+  ]);
+
+  await lens.getByLabel('copies', { exact: true }).fill('3');
+  await lens.getByRole('button', { name: /^Add .*cop/ }).click();
+  await expect
+    .poll(async () => (await stored(request, cellId)).cell.devices.map((d) => d.name))
+    .toEqual(['brush_belt_m1', 'climate_io_u1', 'climate_io_u2', 'climate_io_u3', 'climate_io_u4']);
+
+  // What leaves as a data sheet says the same again.
+  const download = page.waitForEvent('download');
+  await lens.getByRole('button', { name: 'Take away as EDS' }).click();
+  const written = readFileSync(await (await download).path());
+  await choose.setInputFiles(eds('again.eds', written));
+  await expect(wrong).toHaveText('Nothing.');
+  await expect(lens).toContainText('12 fields');
+});
+
+test('a file that is none is said to be none, and one of 5 MB does not hold the page up', async ({
+  page,
+  cellId,
+}) => {
+  await openView(page, cellId, 'line-up');
+  const choose = page.getByLabel('From a description file');
+  const lens = page.getByLabel('Device', { exact: true });
+  await choose.setInputFiles(eds('photo.eds', Buffer.from([0xff, 0xd8, 0xff, 0xe0])));
+  await expect(lens.getByRole('alert')).toContainText('no section in brackets');
+  await choose.setInputFiles(eds('huge.eds', Buffer.alloc(25_000_000, 0x20)));
+  await expect(lens.getByRole('alert')).toContainText('more than 5000000 characters');
+  const parameter = (n: number) =>
+    `Param${n} = 0,6,"20 0F 24 01 30 01",0,0xC7,2,"Value ${n}","ms","help",0,100,5,1,1,1,0,,,,,0;\n`;
+  const many = Array.from({ length: 16_000 }, (_, n) => parameter(n + 1001)).join('');
+  await choose.setInputFiles(
+    eds('large.eds', Buffer.from(file.toString().replace('[Groups]', `${many}[Groups]`))),
+  );
+  // The page answers while the worker reads.
+  await page.getByRole('combobox', { name: /^Find/ }).fill('brush');
+  await expect(page.getByRole('option').first()).toBeVisible();
+  await expect(lens).toContainText('16017');
+});
