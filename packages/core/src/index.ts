@@ -98,3 +98,7 @@ export type { Finding, Place, Severity } from './messages/finding.js';
 export { Problem } from './messages/problem.js';
 export type { ProblemReport } from './messages/problem.js';
 export type { Code, Facts } from './messages/facts.js';
+
+export { capturedBytes, wireBytes } from './budget/frames.js';
+export { linkBudget, longestUpdate } from './budget/linkBudget.js';
+export type { LinkBudget } from './budget/linkBudget.js';

@@ -2,6 +2,7 @@
   import { connectionsOf, imagesOf, type Image, type Link } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import BlocksForm from './BlocksForm.svelte';
+  import BudgetRows from './BudgetRows.svelte';
   import LensEntry from './LensEntry.svelte';
 
   /** How one device is reached: protocol, connection, images, timing and what happens on loss. */
@@ -135,6 +136,8 @@
       set({ configuration: { ...link.configuration, data: text.replace(/\s/g, '').toUpperCase() } })}
   />
 {/if}
+
+<BudgetRows {link} />
 
 <h3 class="lens-heading">Loss</h3>
 <label class="lens-row">

@@ -1,0 +1,61 @@
+import { describe, expect, test } from 'vitest';
+import { testDevice } from '../cell/testCell.js';
+import { portShare, wireBytes } from './frames.js';
+import { linkBudget, longestUpdate } from './linkBudget.js';
+
+describe('frames', () => {
+  // RFC 2544, appendix B: most frames a second of Ethernet at 10 Mbit/s, by frame size with its check sequence (from memory).
+  test.each([
+    [64, 14_880],
+    [128, 8445],
+    [256, 4528],
+    [512, 2349],
+    [768, 1586],
+    [1024, 1197],
+    [1280, 961],
+    [1518, 812],
+  ])('frames of %i bytes: %i a second fill 10 Mbit/s', (frame, most) => {
+    const payload = frame - 14 - 20 - 8 - 4;
+    expect(wireBytes(payload)).toBe(frame + 20);
+    expect(portShare(payload, most, 10)).toBeGreaterThan(0.998);
+    expect(portShare(payload, most, 10)).toBeLessThanOrEqual(1);
+  });
+
+  test('a short payload is filled up to the shortest frame', () => {
+    expect(wireBytes(1)).toBe(84);
+    expect(wireBytes(18)).toBe(84);
+    expect(wireBytes(19)).toBe(85);
+  });
+});
+
+describe('a link', () => {
+  const link = (part: object) => ({ ...testDevice().links[0]!, ...part });
+
+  test('8 bytes with run/idle word out, 12 bare bytes back, at 20 ms', () => {
+    // 18 bytes of items, 2 of sequence count, 4 of run/idle word, 8 of data; and 18 + 2 + 12 (CIP Vol. 2, 2-6; Vol. 1, 3-6.1).
+    const budget = linkBudget(link({}), 10)!;
+    expect(budget.command).toMatchObject({ payload: 32, wire: 98, packetsPerSecond: 50 });
+    expect(budget.feedback).toMatchObject({ payload: 32, wire: 98 });
+    expect(budget.packetsPerSecond).toBe(100);
+    expect(budget.command.share).toBeCloseTo((98 * 8 * 50) / 100e6, 12);
+    // 20 + 10 + 10 + 20 at the worst; 10 + 5 + 10 + 10 typically. Four times 20 ms until the loss is seen.
+    expect(budget.reaction).toEqual({ worst: 60, typical: 35 });
+    expect(budget.lossNoticed).toBe(80);
+  });
+
+  test('who only listens sends 20 empty bytes; who asks at a poll time has no cyclic packets', () => {
+    expect(linkBudget(link({ connection: 'input-only' }), 10)!.command.payload).toBe(20);
+    expect(linkBudget(link({ connection: 'polled-connected' }), 10)).toBeUndefined();
+  });
+
+  test('the longest update time meets the reaction that is wanted, the next step would not', () => {
+    for (const wanted of [30, 60, 100, 137, 500]) {
+      const update = longestUpdate(wanted, 10)!;
+      const worst = (ms: number) =>
+        linkBudget(link({ commandRpi: ms * 1000, feedbackRpi: ms * 1000 }), 10)!.reaction.worst;
+      expect(worst(update)).toBeLessThanOrEqual(wanted);
+      expect(worst(update + 10)).toBeGreaterThan(wanted);
+    }
+    expect(longestUpdate(20, 10)).toBeUndefined();
+  });
+});
