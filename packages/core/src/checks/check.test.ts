@@ -57,6 +57,7 @@ describe('findings', () => {
     expect(codes(testCell([testDevice({ name: 'PLC_c1', address: '192.168.40.1' })]))).toEqual([
       'device.nameTwice',
       'address.twice',
+      'device.nameSaysNothing',
     ]);
   });
 
@@ -98,6 +99,19 @@ describe('findings', () => {
       ['safety.statusOnly', 'notice'],
     ]);
   });
+});
+
+test.each([
+  ['Drive1', true],
+  ['servo_axis_2', true],
+  ['part_x1', true],
+  ['m12', true],
+  ['rack_lift_a1', false],
+  ['brine_pump_m2', false],
+  ['Förderband', false],
+])('the name %s says nothing: %s', (name, expected) => {
+  const codes = check(testCell([testDevice({ name })])).map((f) => f.code);
+  expect(codes.includes('device.nameSaysNothing')).toBe(expected);
 });
 
 describe('a size in the wrong unit', () => {

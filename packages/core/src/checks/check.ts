@@ -4,6 +4,7 @@ import {
   addressInSubnet,
   addressTwice,
   deviceNameNoIdentifier,
+  deviceNameSaysNothing,
   deviceNameTwice,
   safetyStatusOnly,
 } from './deviceRules.js';
@@ -42,6 +43,7 @@ import {
 export const allRules: readonly Rule[] = [
   deviceNameTwice,
   deviceNameNoIdentifier,
+  deviceNameSaysNothing,
   addressTwice,
   addressInSubnet,
   safetyStatusOnly,

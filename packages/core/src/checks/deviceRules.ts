@@ -25,6 +25,22 @@ export const deviceNameNoIdentifier: Rule = ({ devices }) =>
       ),
     );
 
+/** Words that name a kind of device, not the machine part that it moves or serves; common practice, no source. */
+const kindWords = new Set(
+  `axis camera converter controller device drive encoder hub inverter io item master module motor node part plc robot scale sensor
+  servo slave station terminal unit valve vfd weigher`.split(/\s+/),
+);
+
+/** A name of nothing but kinds and numbers, such as Drive1: on the machine it tells nobody which one is meant. */
+export const deviceNameSaysNothing: Rule = ({ devices }) =>
+  devices
+    .filter(({ name }) => {
+      const words = name.toLowerCase().match(/[\p{L}]+|\d+/gu) ?? [];
+      // One letter with a number is a designation: it tells devices apart, and says no more.
+      return words.every((word) => kindWords.has(word) || /^(\d+|\p{L})$/u.test(word));
+    })
+    .map(({ id, name }) => finding('device.nameSaysNothing', 'notice', { device: id }, { name }));
+
 /** Two parties of the network have one address. */
 export const addressTwice: Rule = ({ devices, controller }) =>
   groupsBy([{ ...controller, id: undefined }, ...devices], (d) => d.address)

@@ -232,6 +232,10 @@ export const en: Dictionary = {
     says: `${f.name} is no identifier in IEC 61131-3; in code it becomes ${f.becomes}.`,
     cure: 'Start with a letter and use letters, digits and single underscores.',
   }),
+  'device.nameSaysNothing': (f) => ({
+    says: `The name ${f.name} does not say which machine part the device moves or serves.`,
+    cure: 'Put the machine part in front: rack_lift_a1 for the axis of the rack’s lift.',
+  }),
   'address.twice': (f) => ({
     says: `${f.devices} share the address ${f.address}.`,
     cure: 'Give one of them a free address.',

@@ -69,6 +69,7 @@ export interface Facts {
   'image.areaOverlap': { first: string; second: string; direction: string; byte: number };
   'device.nameTwice': { name: string; count: number };
   'device.nameNoIdentifier': { name: string; becomes: string };
+  'device.nameSaysNothing': { name: string };
   'address.twice': { address: string; devices: string };
   'address.outsideSubnet': { device: string; address: string; subnet: string };
   'address.reserved': { device: string; address: string; subnet: string };
