@@ -25,6 +25,8 @@
     described = problem = undefined;
     try {
       const understood = await readDescriber(from);
+      // Another file was chosen meanwhile.
+      if (from !== file) return;
       if ('problem' in understood) problem = understood.problem;
       else {
         described = understood;
@@ -34,6 +36,7 @@
       }
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
+      if (from !== file) return;
       problem = error.report();
     }
   }
