@@ -1,4 +1,6 @@
-export { Cell, Controller, Device, deviceKinds, Identity, Network, standIns } from './cell/model.js';
+export { Cell, Controller, Device, Identity, Naming, standIns, unknownNameplate } from './cell/model.js';
+export { deviceKinds } from './cell/kinds.js';
+export { AddressRange, Network } from './cell/network.js';
 export { Block, blockBytes, connectionsOf, Link, registerTables } from './cell/link.js';
 export { maxImageBytes } from './cell/entries.js';
 export { byteOrders, Field, radixes } from './cell/field.js';
@@ -100,5 +102,11 @@ export type { ProblemReport } from './messages/problem.js';
 export type { Code, Facts } from './messages/facts.js';
 
 export { capturedBytes, wireBytes } from './budget/frames.js';
-export { linkBudget, longestUpdate } from './budget/linkBudget.js';
+export { linkBudget, longerUpdate, longestUpdate } from './budget/linkBudget.js';
 export type { LinkBudget } from './budget/linkBudget.js';
+
+export { freeAddress, hostsOf, isHost, maskOf, rangesAt, subnetOf } from './lineup/addressPlan.js';
+export { compareLineUp, deviceFound, nameplateEdit, serialText } from './lineup/found.js';
+export type { AddressSource, Compared, Cure, Found, Verdict } from './lineup/found.js';
+export { nameFor, namingPieces, namingTrouble, patternTrouble } from './lineup/naming.js';
+export { stationNameOf, stationNameTrouble } from './lineup/stationName.js';

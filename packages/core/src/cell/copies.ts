@@ -1,4 +1,5 @@
 import ipaddr from 'ipaddr.js';
+import { addressPlus } from '../bytes/ipv4.js';
 import { patterned } from './countUp.js';
 import { allImages } from './find.js';
 import type { Image } from './image.js';
@@ -44,6 +45,9 @@ export function copiesOf(cell: Cell, original: Device, plan: CopyPlan, newId: ()
         ? patterned(original.designation, plan.designationPattern, by, plan.first)
         : '',
       address: addressPlus(original.address, by * plan.addressStep),
+      // A nameplate belongs to one device alone.
+      mac: '',
+      serialNumber: null,
       links: original.links.map((link) => {
         const command = moved(link.command, free.command, newId);
         const feedback = moved(link.feedback, free.feedback, newId);
@@ -106,10 +110,4 @@ export function firstFree(cell: Cell, direction: 'command' | 'feedback'): number
     .filter(({ image }) => image.direction === direction)
     .reduce((most, { image }) => Math.max(most, image.start + image.size), 0);
   return end + (end % 2);
-}
-
-function addressPlus(address: string, by: number): string {
-  const [a, b, c, d] = ipaddr.IPv4.parse(address).octets as [number, number, number, number];
-  const number = ((a * 256 + b) * 256 + c) * 256 + d + by;
-  return [24, 16, 8, 0].map((shift) => Math.floor(number / 2 ** shift) % 256).join('.');
 }

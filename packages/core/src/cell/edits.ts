@@ -6,7 +6,8 @@ import { imageById, deviceById } from './find.js';
 import { FeedbackImage, type Image } from './image.js';
 import { printable } from './entries.js';
 import { Link } from './link.js';
-import { Cell, cellAfter, Controller, Device, Network } from './model.js';
+import { Cell, cellAfter, Controller, Device } from './model.js';
+import { Network } from './network.js';
 import { parseInput } from './parse.js';
 
 const id = z.string().max(40);

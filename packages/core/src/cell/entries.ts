@@ -1,3 +1,4 @@
+import ipaddr from 'ipaddr.js';
 import { z } from 'zod';
 
 /** The kinds of entry that all parts of a cell share. */
@@ -31,3 +32,21 @@ export const int = (least: number, most: number) => z.number().int().min(least).
 export const Ratio = z
   .string()
   .regex(/^-?\d{1,15}(\.\d{1,15})?(\/[1-9]\d{0,14})?$/, 'is no number such as 1/100, 0.002 or -10');
+
+/** An IPv4 address as four decimal numbers. */
+export const dottedQuad = z
+  .string()
+  .refine((a) => ipaddr.IPv4.isValidFourPartDecimal(a), 'is no IPv4 address such as 192.168.40.21');
+
+/** An IPv4 subnet in CIDR notation (RFC 4632). */
+export const subnet = z
+  .string()
+  .refine(
+    (c) => ipaddr.IPv4.isValidCIDR(c) && ipaddr.IPv4.isValidFourPartDecimal(c.split('/')[0]!),
+    'is no IPv4 subnet such as 192.168.40.0/24',
+  );
+
+/** A MAC address as it is printed on a nameplate; empty while it is not known. */
+export const macAddress = z
+  .string()
+  .regex(/^(([0-9A-F]{2}-){5}[0-9A-F]{2})?$/, 'is no MAC address such as 02-FA-12-34-56-78');

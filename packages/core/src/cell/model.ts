@@ -1,43 +1,19 @@
-import ipaddr from 'ipaddr.js';
 import { z } from 'zod';
 import { repetitionsOf } from '../layout/signals.js';
-import { id, int, name, printable, text } from './entries.js';
+import { dottedQuad, id, int, macAddress, name, printable, text } from './entries.js';
+import { deviceKinds } from './kinds.js';
 import { connectionsOf, Link } from './link.js';
+import { Network } from './network.js';
 import { Notation } from './notation.js';
 
 /**
  * The model of a cell. These schemas are the one source of its types; a `Cell` is an immutable value. Sizes are bytes,
  * bit places count from 0 at bit 0 of byte 0, times are microseconds. Fields stand in field.ts, images in image.ts,
- * links in link.ts, ways to write addresses in notation.ts.
+ * links in link.ts, the network in network.ts, ways to write addresses in notation.ts.
  */
 
 const maxDevices = 500;
 const maxSignals = 12_000;
-
-const dottedQuad = z
-  .string()
-  .refine((a) => ipaddr.IPv4.isValidFourPartDecimal(a), 'is no IPv4 address such as 192.168.40.21');
-const subnet = z
-  .string()
-  .refine(
-    (c) => ipaddr.IPv4.isValidCIDR(c) && ipaddr.IPv4.isValidFourPartDecimal(c.split('/')[0]!),
-    'is no IPv4 subnet such as 192.168.40.0/24',
-  );
-
-export const deviceKinds = [
-  'variable-speed drive',
-  'servo axis',
-  'robot',
-  'vision sensor',
-  'safety controller',
-  'valve terminal',
-  'weigher',
-  'marker',
-  'process I/O',
-  'soft starter',
-  'IO-Link master',
-  'other',
-] as const;
 
 /** The kinds of device that have a behaviour (behaviours/behaviours.ts). */
 export const standIns = [
@@ -64,6 +40,15 @@ export const Identity = z.strictObject({
   productName: printable(32).refine((t) => /^[\x20-\x7e]*$/.test(t), 'has a character outside ASCII'),
 });
 
+/** What a device or a controller can carry, as its manual says; null where that is not known. */
+export const Limits = z.strictObject({
+  /** Connections at a time. */
+  connections: int(1, 10_000).nullable().default(null),
+  /** Packets a second, sent and received. */
+  packets: int(1, 10_000_000).nullable().default(null),
+});
+const noLimits = { connections: null, packets: null };
+
 export const Device = z.strictObject({
   id,
   name,
@@ -71,9 +56,16 @@ export const Device = z.strictObject({
   designation: printable(40).default(''),
   kind: z.enum(deviceKinds),
   maker: text,
+  orderNumber: printable(60).default(''),
   /** The machine part that it moves or serves. */
   serves: text,
   address: dottedQuad,
+  /** The address that it leaves the factory with; null where it has none, or where that is not known. */
+  factoryAddress: dottedQuad.nullable().default(null),
+  /** Of the one that stands there, as it was read from the wire. */
+  mac: macAddress.default(''),
+  serialNumber: int(0, 0xffff_ffff).nullable().default(null),
+  limits: Limits.default(noLimits),
   identity: Identity,
   /** The behaviour that stands in for it on the bench; null while there is none. */
   standIn: z.enum(standIns).nullable().default(null),
@@ -92,9 +84,18 @@ export const Controller = z.strictObject({
   elementOrder: z.enum(['little', 'big']).default('little'),
   /** The notation in which its addresses are shown. */
   notation: id.default('element'),
+  /** Time from one run of its program to the next, µs. */
+  cycle: int(0, 10_000_000).default(10_000),
+  limits: Limits.default(noLimits),
 });
 
-export const Network = z.strictObject({ subnet, gateway: dottedQuad.nullable().default(null) });
+/** How the names of the cell's devices are made (lineup/naming.ts). */
+export const Naming = z.strictObject({
+  /** Such as {words}_{class}{number}; empty: any name will do. */
+  pattern: printable(80).default(''),
+  /** Most characters that the controller's program takes in a name. */
+  longest: int(4, 64).default(32),
+});
 
 const cellShape = z.strictObject({
   id,
@@ -102,10 +103,20 @@ const cellShape = z.strictObject({
   designation: printable(40).default(''),
   controller: Controller,
   network: Network,
+  naming: Naming.default({ pattern: '', longest: 32 }),
   /** Ways to write addresses that this cell adds to the standard ones. */
   notations: z.array(Notation).max(40).default([]),
   devices: z.array(Device).max(maxDevices),
 });
+
+/** The part of a device that nothing is known of before its manual, a describer or the wire says more. */
+export const unknownNameplate = {
+  orderNumber: '',
+  factoryAddress: null,
+  mac: '',
+  serialNumber: null,
+  limits: noLimits,
+} satisfies Partial<z.infer<typeof Device>>;
 
 /** What holds for a cell as a whole: ids that are its own, and no more signals in an image than it can have. */
 const wholeCell = (cell: z.infer<typeof cellShape>, context: z.RefinementCtx<unknown>) => {
@@ -116,6 +127,9 @@ const wholeCell = (cell: z.infer<typeof cellShape>, context: z.RefinementCtx<unk
       context.addIssue({ code: 'custom', path: path(), message: `is the id ${value} a second time` });
     seen.add(key);
   };
+  cell.network.ranges.forEach((range, r) =>
+    claim('address range', range.id, () => ['network', 'ranges', r, 'id']),
+  );
   cell.notations.forEach((notation, n) => claim('notation', notation.id, () => ['notations', n, 'id']));
   cell.devices.forEach((device, d) => {
     claim('device', device.id, () => ['devices', d, 'id']);
@@ -170,5 +184,5 @@ export const cellAfter = (before: z.infer<typeof cellShape>) => {
 export type Identity = z.infer<typeof Identity>;
 export type Device = z.infer<typeof Device>;
 export type Controller = z.infer<typeof Controller>;
-export type Network = z.infer<typeof Network>;
+export type Naming = z.infer<typeof Naming>;
 export type Cell = z.infer<typeof Cell>;

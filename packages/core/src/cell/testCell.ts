@@ -1,7 +1,8 @@
 import { signalsOf, type Signal } from '../layout/signals.js';
 import { Field } from './field.js';
 import { CommandImage, FeedbackImage, type Image } from './image.js';
-import { Cell, Device } from './model.js';
+import { Controller, unknownNameplate, type Cell, type Device } from './model.js';
+import { Network } from './network.js';
 
 /** A small cell for tests: one device, 8 bytes out, 12 bytes back. */
 export const testDevice = (part: Partial<Device> = {}): Device => ({
@@ -10,6 +11,7 @@ export const testDevice = (part: Partial<Device> = {}): Device => ({
   designation: '=A1-M1',
   kind: 'other',
   maker: '',
+  ...unknownNameplate,
   serves: '',
   address: '192.168.40.21',
   identity: {
@@ -64,15 +66,9 @@ export const testCell = (devices: Device[] = [testDevice()]): Cell => ({
   id: 'c1',
   name: 'Test cell',
   designation: '=A1',
-  controller: {
-    name: 'plc_c1',
-    designation: '',
-    address: '192.168.40.1',
-    elementBits: 16,
-    elementOrder: 'little',
-    notation: 'element',
-  },
-  network: { subnet: '192.168.40.0/24', gateway: null },
+  controller: Controller.parse({ name: 'plc_c1', address: '192.168.40.1', elementBits: 16 }),
+  network: Network.parse({ subnet: '192.168.40.0/24' }),
+  naming: { pattern: '', longest: 32 },
   notations: [],
   devices,
 });

@@ -1,11 +1,19 @@
 import type { Cell } from '../cell/model.js';
 import type { Finding, Severity } from '../messages/finding.js';
 import {
+  addressInRange,
   addressInSubnet,
+  addressPlanWhole,
   addressTwice,
+  gatewayBetween,
+} from './addressRules.js';
+import { withinLimits } from './budgetRules.js';
+import {
   deviceNameNoIdentifier,
   deviceNameSaysNothing,
+  deviceNameTooLong,
   deviceNameTwice,
+  namesFollowPattern,
   safetyStatusOnly,
 } from './deviceRules.js';
 import {
@@ -43,9 +51,15 @@ import {
 export const allRules: readonly Rule[] = [
   deviceNameTwice,
   deviceNameNoIdentifier,
+  deviceNameTooLong,
   deviceNameSaysNothing,
+  namesFollowPattern,
+  addressPlanWhole,
   addressTwice,
   addressInSubnet,
+  addressInRange,
+  gatewayBetween,
+  withinLimits,
   safetyStatusOnly,
   linkAgainstDevice,
   lossAgainstLink,

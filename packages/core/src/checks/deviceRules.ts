@@ -1,5 +1,5 @@
-import ipaddr from 'ipaddr.js';
 import { identifierOf } from '../cell/identifiers.js';
+import { namingTrouble, patternTrouble } from '../lineup/naming.js';
 import { finding } from '../messages/finding.js';
 import { groupsBy, type Rule } from './rule.js';
 
@@ -25,6 +25,26 @@ export const deviceNameNoIdentifier: Rule = ({ devices }) =>
       ),
     );
 
+/** A name longer than the controller's program takes. */
+export const deviceNameTooLong: Rule = ({ devices, naming: { longest } }) =>
+  devices
+    .filter(({ name }) => name.length > longest)
+    .map(({ id, name }) =>
+      finding('device.nameTooLong', 'warning', { device: id }, { name, length: name.length, longest }),
+    );
+
+/** The cell's naming pattern is one, and its devices' names follow it. */
+export const namesFollowPattern: Rule = ({ devices, naming }) => {
+  const { pattern } = naming;
+  const wrong = patternTrouble(pattern);
+  if (wrong) return [finding('naming.pattern', 'warning', {}, { pattern, why: wrong })];
+  return devices.flatMap((device) => {
+    const why = namingTrouble(naming, device);
+    const facts = { name: device.name, pattern, why: why ?? '' };
+    return why ? [finding('device.namePattern', 'notice', { device: device.id }, facts)] : [];
+  });
+};
+
 /** Words that name a kind of device, not the machine part that it moves or serves; common practice, no source. */
 const kindWords = new Set(
   `axis camera converter controller device drive encoder hub inverter io item master module motor node part plc robot scale sensor
@@ -40,34 +60,6 @@ export const deviceNameSaysNothing: Rule = ({ devices }) =>
       return words.every((word) => kindWords.has(word) || /^(\d+|\p{L})$/u.test(word));
     })
     .map(({ id, name }) => finding('device.nameSaysNothing', 'notice', { device: id }, { name }));
-
-/** Two parties of the network have one address. */
-export const addressTwice: Rule = ({ devices, controller }) =>
-  groupsBy([{ ...controller, id: undefined }, ...devices], (d) => d.address)
-    .filter((group) => group.length > 1)
-    .map((group) => {
-      const last = group.at(-1)!;
-      return finding('address.twice', 'error', last.id ? { device: last.id } : {}, {
-        address: last.address,
-        devices: group.map((d) => d.name).join(' and '),
-      });
-    });
-
-/** An address outside the subnet, or one that the subnet keeps for itself (RFC 4632 prefixes, RFC 922 broadcast). */
-export const addressInSubnet: Rule = ({ devices, controller, network }) =>
-  [{ ...controller, id: undefined }, ...devices].flatMap((party) => {
-    const place = party.id ? { device: party.id } : {};
-    const facts = { device: party.name, address: party.address, subnet: network.subnet };
-    const [base, prefix] = ipaddr.IPv4.parseCIDR(network.subnet);
-    const address = ipaddr.IPv4.parse(party.address);
-    if (!address.match(base, prefix)) return finding('address.outsideSubnet', 'error', place, facts);
-    const kept = [
-      ipaddr.IPv4.networkAddressFromCIDR(network.subnet),
-      ipaddr.IPv4.broadcastAddressFromCIDR(network.subnet),
-    ].some((a) => a.toString() === address.toString());
-    // A /31 or /32 has no such addresses (RFC 3021).
-    return kept && prefix < 31 ? finding('address.reserved', 'error', place, facts) : [];
-  });
 
 /** A safety device on a standard protocol may be read, never relied upon. */
 export const safetyStatusOnly: Rule = ({ devices }) =>

@@ -1,7 +1,10 @@
 import { written, type Writer } from '../bytes/writer.js';
 import { bytes, struct, u16, u16be, u32, u32be, u8, type Part } from '../bytes/struct.js';
 import { Reader } from '../bytes/reader.js';
+import { addressNumber, dottedAddress } from '../bytes/ipv4.js';
 import { identityAttributes } from './objects/identity.js';
+
+export { addressNumber, dottedAddress };
 
 /** EtherNet/IP encapsulation, CIP Vol. 2 (EtherNet/IP adaptation), chapter 2. */
 
@@ -229,14 +232,6 @@ export const itemOf = (list: readonly Item[], type: number): Uint8Array | undefi
 
 /** The items that stand in a ListIdentity or ListServices answer. */
 export const readItems = (data: Uint8Array): Item[] => items.read(new Reader(data, 'list of items'));
-
-/** 192.168.40.21 → the number whose bytes in network order are 192, 168, 40, 21. */
-export const addressNumber = (dotted: string): number =>
-  dotted.split('.').reduce((sum, part) => sum * 256 + Number(part), 0);
-
-/** The other way round. */
-export const dottedAddress = (address: number): string =>
-  [24, 16, 8, 0].map((shift) => (address >>> shift) & 0xff).join('.');
 
 /**
  * The multicast group that a device at an address sends to (Vol. 2, 3-5.3): 239.192.1.0 + 32 × (host − 1), with ten bits of the

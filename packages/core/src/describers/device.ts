@@ -1,5 +1,5 @@
 import { connectionsOf, type Link } from '../cell/link.js';
-import type { Device } from '../cell/model.js';
+import { unknownNameplate, type Device } from '../cell/model.js';
 import { connectionImages, statedValue, tidy, type ConnectionImages, type DescribedImage } from './images.js';
 import type { Describer } from './describer.js';
 
@@ -52,6 +52,8 @@ export function deviceOf(
     designation: '',
     kind: kindByType[facts.deviceType] ?? 'other',
     maker: tidy(facts.vendorName, 200),
+    ...unknownNameplate,
+    orderNumber: tidy(facts.catalog, 60),
     serves: '',
     address: place.address,
     identity: {

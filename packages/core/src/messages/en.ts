@@ -240,6 +240,62 @@ export const en: Dictionary = {
     says: `${f.devices} share the address ${f.address}.`,
     cure: 'Give one of them a free address.',
   }),
+  'device.namePattern': (f) => ({
+    says: `${f.name} does not follow the cell's pattern ${f.pattern}: ${f.why}.`,
+    cure: 'Rename it, correct its designation, or change the pattern.',
+  }),
+  'device.nameTooLong': (f) => ({
+    says: `${f.name} has ${f.length} characters; the controller takes ${f.longest}.`,
+    cure: 'Shorten it.',
+  }),
+  'naming.pattern': (f) => ({
+    says: `The naming pattern ${f.pattern} cannot be used: ${f.why}.`,
+    cure: 'Correct it; the lens of the cell lists the pieces.',
+  }),
+  'address.inReservedRange': (f) => ({
+    says: `${f.device} has ${f.address}, in the reserved range ${f.first} to ${f.last}${f.title ? ` (${f.title})` : ''}.`,
+    cure: 'Give it an address outside this range.',
+  }),
+  'address.outsideKindRange': (f) => ({
+    says: `${f.device} has ${f.address}; devices of the kind ${f.kind} belong in ${f.ranges}.`,
+    cure: 'Give it an address there, or widen the range.',
+  }),
+  'address.otherKindRange': (f) => ({
+    says: `${f.device} has ${f.address}, in the range ${f.first} to ${f.last} that is kept for ${f.kind}.`,
+    cure: 'Give it an address outside this range.',
+  }),
+  'network.rangeOutside': (f) => ({
+    says: `The range ${f.first} to ${f.last} does not lie within ${f.subnet}.`,
+    cure: 'Correct its first or last address.',
+  }),
+  'network.rangesOverlap': (f) => ({
+    says: `The ranges ${f.first} and ${f.second} overlap.`,
+    cure: 'Make one of them smaller.',
+  }),
+  'network.gatewayOutside': (f) => ({
+    says: `The gateway ${f.gateway} can be no host of ${f.subnet}.`,
+    cure: 'Give it an address of the subnet, or leave it empty.',
+  }),
+  'network.noGateway': (f) => ({
+    says: `${f.device} stands in ${f.subnet}, the controller in another subnet, and there is no gateway between them.`,
+    cure: 'Name the gateway, or move the device.',
+  }),
+  'network.subnetsOverlap': (f) => ({
+    says: `The subnets ${f.first} and ${f.second} overlap.`,
+    cure: 'Take one of them out, or give it another prefix.',
+  }),
+  'limits.connections': (f) => ({
+    says: `${f.name} would have ${f.used} connections; it can have ${f.limit}.`,
+    cure: 'Link fewer devices to it, or choose one that can do more.',
+  }),
+  'limits.packets': (f) => ({
+    says: `${f.name} would send and receive ${f.used} packets a second; it can do ${f.limit}.`,
+    cure: 'Give links a longer update time, where the reaction allows it.',
+  }),
+  'limits.port': (f) => ({
+    says: `The links take ${f.share} % of the port of ${f.name} at ${f.rate} Mbit/s in one direction.`,
+    cure: 'Give links a longer update time: above a half, bursts begin to wait (common practice).',
+  }),
   'address.outsideSubnet': (f) => ({
     says: `${f.device} at ${f.address} is outside the subnet ${f.subnet}.`,
     cure: 'Choose an address inside it, or correct the subnet.',
@@ -371,6 +427,70 @@ export const en: Dictionary = {
   'eds.count': (f) => ({
     says: `${f.entry} states ${f.stated} members and lists ${f.actual}.`,
     cure: 'What is listed counts.',
+  }),
+  'wire.right': (f) => ({
+    says: `${f.device} stands at ${f.address}, as planned.`,
+    cure: 'Nothing to do.',
+  }),
+  'wire.asksOn': (f) => ({
+    says: `${f.device} is the planned device, but it still asks for its address by ${f.method}: after the next start it may have none.`,
+    cure: 'Let it keep its address, so that it asks no more.',
+  }),
+  'wire.wrongRevision': (f) => ({
+    says: `${f.device} has revision ${f.found}; planned is ${f.planned}.`,
+    cure: 'Look what differs; accept the revision, or load the planned firmware.',
+  }),
+  'wire.wrongIdentity': (f) => ({
+    says: `At the address of ${f.device} stands ${f.found}; planned is ${f.planned}.`,
+    cure: 'Compare the nameplates: change the device, its address or the plan.',
+  }),
+  'wire.twoAtAddress': (f) => ({
+    says: `Two devices answer at ${f.address}, the address of ${f.device}: ${f.serials}.`,
+    cure: 'Unplug one of them, give the other its own address, and scan again.',
+  }),
+  'wire.factoryAddress': (f) => ({
+    says: `${f.device} still stands at its factory address ${f.found}; planned is ${f.address}.`,
+    cure: 'Give it the planned address.',
+  }),
+  'wire.otherAddress': (f) => ({
+    says: `${f.device} stands at ${f.found}; planned is ${f.address}.`,
+    cure: 'Give it the planned address, or take the found one into the plan.',
+  }),
+  'wire.missing': (f) => ({
+    says: f.elsewhere
+      ? `Nothing answers at ${f.address}, the address of ${f.device}; several devices of its kind stand elsewhere: ${f.elsewhere}.`
+      : `Nothing answers at ${f.address}, the address of ${f.device}.`,
+    cure: f.elsewhere
+      ? 'Find out by serial number which of them it is.'
+      : 'Look at its power and its cable; a new device may be asking for an address.',
+  }),
+  'wire.notPlanned': (f) => ({
+    says: `At ${f.address} stands ${f.found}, which is not in the plan.`,
+    cure: 'Take it into the plan, or leave it be.',
+  }),
+  'scan.tooWide': (f) => ({
+    says: `The scan would ask ${f.addresses} addresses; it asks ${f.limit} at most.`,
+    cure: 'Name a smaller range.',
+  }),
+  'scan.noRange': (f) => ({
+    says: `"${f.text}" is no range of addresses.`,
+    cure: 'Write it as 192.168.40.0/24, as 192.168.40.10-192.168.40.60, or as one address.',
+  }),
+  'scan.runs': () => ({
+    says: 'A scan is under way.',
+    cure: 'Wait until it has ended, or stop it.',
+  }),
+  'address.notSet': (f) => ({
+    says: `The device at ${f.at} did not take the address: ${f.step}: ${f.reason}.`,
+    cure: 'Read its settings; a switch on the device, or another controller that holds it, may keep it from changing.',
+  }),
+  'address.noHost': (f) => ({
+    says: `${f.address} can be no device's address in ${f.subnet}.`,
+    cure: 'Choose one between the first and the last of the subnet.',
+  }),
+  'giving.cannotListen': (f) => ({
+    says: `No addresses can be given: port ${f.port} cannot be had (${f.reason}).`,
+    cure: 'End the other program that gives addresses on this computer, or start Fadenkreuz with the right to use this port.',
   }),
   'link.refused': (f) => ({
     says: `${f.device} refused the connection: general status ${f.general}, extended status ${f.extended}. ${f.meaning}`,

@@ -71,6 +71,20 @@ export interface Facts {
   'device.nameNoIdentifier': { name: string; becomes: string };
   'device.nameSaysNothing': { name: string };
   'address.twice': { address: string; devices: string };
+  'device.namePattern': { name: string; pattern: string; why: string };
+  'device.nameTooLong': { name: string; length: number; longest: number };
+  'naming.pattern': { pattern: string; why: string };
+  'address.inReservedRange': { device: string; address: string; first: string; last: string; title: string };
+  'address.outsideKindRange': { device: string; address: string; kind: string; ranges: string };
+  'address.otherKindRange': { device: string; address: string; kind: string; first: string; last: string };
+  'network.rangeOutside': { first: string; last: string; subnet: string };
+  'network.rangesOverlap': { first: string; second: string };
+  'network.gatewayOutside': { gateway: string; subnet: string };
+  'network.noGateway': { device: string; subnet: string };
+  'network.subnetsOverlap': { first: string; second: string };
+  'limits.connections': { name: string; used: number; limit: number };
+  'limits.packets': { name: string; used: number; limit: number };
+  'limits.port': { name: string; share: number; rate: number };
   'address.outsideSubnet': { device: string; address: string; subnet: string };
   'address.reserved': { device: string; address: string; subnet: string };
   'safety.statusOnly': { device: string };
@@ -107,6 +121,22 @@ export interface Facts {
   'eds.dangling': { entry: string; refers: string };
   'eds.size': { entry: string; stated: number; actual: number };
   'eds.count': { entry: string; stated: number; actual: number };
+  // the wire against the plan
+  'wire.right': { device: string; address: string };
+  'wire.asksOn': { device: string; address: string; method: string };
+  'wire.wrongRevision': { device: string; planned: string; found: string };
+  'wire.wrongIdentity': { device: string; planned: string; found: string };
+  'wire.twoAtAddress': { device: string; address: string; serials: string };
+  'wire.factoryAddress': { device: string; address: string; found: string };
+  'wire.otherAddress': { device: string; address: string; found: string };
+  'wire.missing': { device: string; address: string; elsewhere: string };
+  'wire.notPlanned': { address: string; found: string };
+  'scan.tooWide': { addresses: number; limit: number };
+  'scan.noRange': { text: string };
+  'scan.runs': Record<string, never>;
+  'address.notSet': { at: string; step: string; reason: string };
+  'address.noHost': { address: string; subnet: string };
+  'giving.cannotListen': { port: number; reason: string };
   // the bench
   'link.refused': { device: string; general: string; extended: string; meaning: string; cure: string };
   'link.sizeRefused': { device: string; side: string; planned: number; actual: number; reading: string };

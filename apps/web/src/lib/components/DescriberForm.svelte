@@ -1,8 +1,8 @@
 <script lang="ts">
-  import { firstFree, Problem, type ProblemReport } from '@fadenkreuz/core';
+  import { firstFree, freeAddress, Problem, type ProblemReport } from '@fadenkreuz/core';
   import { connectionImages, deviceOf, type Described } from '@fadenkreuz/core/describers';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { freeAddress, freeName } from '$lib/desk/newDevice.js';
+  import { freeName } from '$lib/desk/newDevice.js';
   import { readDescriber } from '$lib/desk/readDescriber.js';
   import { untrack } from 'svelte';
 

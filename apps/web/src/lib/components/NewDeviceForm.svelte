@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { deviceKinds } from '@fadenkreuz/core';
+  import { deviceKinds, freeAddress } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { deviceFrom, freeAddress, freeName, type NewDevice } from '$lib/desk/newDevice.js';
+  import { deviceFrom, freeName, type NewDevice } from '$lib/desk/newDevice.js';
   import { untrack } from 'svelte';
 
   let { ondone, oncancel }: { ondone: (id: string) => void; oncancel: () => void } = $props();

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { applyEdit, check, readCellFile } from '@fadenkreuz/core';
 import { expect, test } from 'vitest';
-import { deviceFrom, freeAddress, freeName, type NewDevice } from './newDevice.js';
+import { deviceFrom, freeName, type NewDevice } from './newDevice.js';
 
 const demo = readCellFile(
   readFileSync(new URL('../../../../../demo/ripening-store-3.json', import.meta.url), 'utf8'),
@@ -55,12 +55,6 @@ test('what is wrong in the entry is refused by the model', () => {
     expect(() =>
       applyEdit(demo, { edit: 'device.add', device: deviceFrom(demo, { ...entry, ...wrong }, ids()) }),
     ).toThrow();
-});
-
-test('the next free address, and none in a full subnet', () => {
-  expect(freeAddress(demo)).toBe('192.168.40.11');
-  const small = { ...demo, network: { subnet: '192.168.40.0/30', gateway: '192.168.40.2' } };
-  expect(freeAddress(small)).toBe('');
 });
 
 test('the next free name counts up', () => {

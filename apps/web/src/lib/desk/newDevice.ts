@@ -1,5 +1,11 @@
-import { firstFree, identifierOf, type Cell, type Device, type Direction } from '@fadenkreuz/core';
-import ipaddr from 'ipaddr.js';
+import {
+  firstFree,
+  identifierOf,
+  unknownNameplate,
+  type Cell,
+  type Device,
+  type Direction,
+} from '@fadenkreuz/core';
 
 /** What a person enters to add a device by hand. */
 export interface NewDevice {
@@ -38,6 +44,7 @@ export function deviceFrom(cell: Cell, entry: NewDevice, newId: () => string): D
     designation: entry.designation.trim(),
     kind: entry.kind,
     maker: entry.maker.trim(),
+    ...unknownNameplate,
     serves: '',
     address: entry.address.trim(),
     identity: {
@@ -73,22 +80,6 @@ export function deviceFrom(cell: Cell, entry: NewDevice, newId: () => string): D
     ],
   };
 }
-
-/** The lowest address of the subnet that nobody has; empty when all are taken. */
-export function freeAddress(cell: Cell): string {
-  const { subnet, gateway } = cell.network;
-  const taken = new Set([cell.controller.address, gateway, ...cell.devices.map((d) => d.address)]);
-  const first = toNumber(ipaddr.IPv4.networkAddressFromCIDR(subnet).toString()) + 1;
-  const last = toNumber(ipaddr.IPv4.broadcastAddressFromCIDR(subnet).toString());
-  // Devices begin at .10 where the subnet is large enough, so that the low ones stay for the network itself.
-  for (let number = last - first > 64 ? first + 9 : first; number < last; number += 1)
-    if (!taken.has(toText(number))) return toText(number);
-  return '';
-}
-
-const toNumber = (address: string) => address.split('.').reduce((sum, part) => sum * 256 + Number(part), 0);
-const toText = (number: number) =>
-  [24, 16, 8, 0].map((shift) => Math.floor(number / 2 ** shift) % 256).join('.');
 
 /** A name that is free: belt_m1 → belt_m2. */
 export function freeName(cell: Cell, wanted: string): string {

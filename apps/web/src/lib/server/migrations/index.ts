@@ -2,11 +2,13 @@ import type { Knex } from 'knex';
 import * as cell from './001_cell.js';
 import * as layout from './002_layout.js';
 import * as links from './003_links.js';
+import * as lineUp from './004_line_up.js';
 
 const migrations: Record<string, Knex.Migration> = {
   '001_cell': cell,
   '002_layout': layout,
   '003_links': links,
+  '004_line_up': lineUp,
 };
 
 /** The migrations in their order; listed here because they are bundled, not read from a folder. */

@@ -1,4 +1,12 @@
-import { imagesOf, type Block, type Cell, type Device, type Link, type Notation } from '@fadenkreuz/core';
+import {
+  imagesOf,
+  type AddressRange,
+  type Block,
+  type Cell,
+  type Device,
+  type Link,
+  type Notation,
+} from '@fadenkreuz/core';
 import { byPosition, grouped } from './rowOrder.js';
 import { imagesOfRows, pushImageRows, type ImageRows } from './imageRows.js';
 
@@ -23,6 +31,17 @@ interface DeviceRow {
   product_name: string;
   stand_in: Device['standIn'];
   order_selectable: boolean;
+  order_number: string;
+  factory_address: string | null;
+  mac: string;
+  /** bigint in the database: a serial number has 32 bits without a sign. */
+  serial_number: string | null;
+  most_connections: number | null;
+  most_packets: number | null;
+}
+
+interface AddressRangeRow extends AddressRange {
+  position: number;
 }
 
 interface LinkRow {
@@ -79,10 +98,18 @@ interface CellRow {
   controller_notation: string;
   subnet: string;
   gateway: string | null;
+  further_subnets: string[];
+  rate: Cell['network']['rate'];
+  naming_pattern: string;
+  naming_longest: number;
+  controller_cycle: number;
+  controller_connections: number | null;
+  controller_packets: number | null;
 }
 
 export interface Rows extends ImageRows {
   cell: CellRow[];
+  address_range: AddressRangeRow[];
   device: DeviceRow[];
   link: LinkRow[];
   block: BlockRow[];
@@ -92,6 +119,7 @@ export interface Rows extends ImageRows {
 /** Parents before children: the order to insert in. */
 export const tables = [
   'cell',
+  'address_range',
   'notation',
   'device',
   'link',
@@ -106,6 +134,7 @@ export type Table = (typeof tables)[number];
 export function toRows(cell: Cell): Rows {
   const rows: Rows = {
     cell: [],
+    address_range: [],
     notation: [],
     device: [],
     link: [],
@@ -115,7 +144,7 @@ export function toRows(cell: Cell): Rows {
     field: [],
     derived: [],
   };
-  const { controller, network } = cell;
+  const { controller, network, naming } = cell;
   rows.cell.push({
     id: cell.id,
     name: cell.name,
@@ -128,7 +157,15 @@ export function toRows(cell: Cell): Rows {
     controller_notation: controller.notation,
     subnet: network.subnet,
     gateway: network.gateway,
+    further_subnets: network.further,
+    rate: network.rate,
+    naming_pattern: naming.pattern,
+    naming_longest: naming.longest,
+    controller_cycle: controller.cycle,
+    controller_connections: controller.limits.connections,
+    controller_packets: controller.limits.packets,
   });
+  network.ranges.forEach((range, position) => rows.address_range.push({ position, ...range }));
   cell.notations.forEach(({ unitBits, firstBit, ...rest }, position) =>
     rows.notation.push({ position, unit_bits: String(unitBits), first_bit: firstBit, ...rest }),
   );
@@ -151,6 +188,12 @@ export function toRows(cell: Cell): Rows {
       product_name: identity.productName,
       stand_in: device.standIn,
       order_selectable: device.orderSelectable,
+      order_number: device.orderNumber,
+      factory_address: device.factoryAddress,
+      mac: device.mac,
+      serial_number: device.serialNumber === null ? null : String(device.serialNumber),
+      most_connections: device.limits.connections,
+      most_packets: device.limits.packets,
     });
     device.links.forEach((link, i) => pushLink(rows, link, device.id, i));
   });
@@ -198,8 +241,23 @@ export function fromRows(rows: Rows): Cell {
       elementBits: cell.controller_element_bits,
       elementOrder: cell.controller_element_order,
       notation: cell.controller_notation,
+      cycle: cell.controller_cycle,
+      limits: { connections: cell.controller_connections, packets: cell.controller_packets },
     },
-    network: { subnet: cell.subnet, gateway: cell.gateway },
+    network: {
+      subnet: cell.subnet,
+      further: cell.further_subnets,
+      gateway: cell.gateway,
+      ranges: byPosition(rows.address_range).map(({ id, first, last, kind, title }) => ({
+        id,
+        first,
+        last,
+        kind,
+        title,
+      })),
+      rate: cell.rate,
+    },
+    naming: { pattern: cell.naming_pattern, longest: cell.naming_longest },
     notations: byPosition(rows.notation).map((n) => ({
       id: n.id,
       title: n.title,
@@ -220,8 +278,13 @@ export function fromRows(rows: Rows): Cell {
       designation: d.designation,
       kind: d.kind,
       maker: d.maker,
+      orderNumber: d.order_number,
       serves: d.serves,
       address: d.address,
+      factoryAddress: d.factory_address,
+      mac: d.mac,
+      serialNumber: d.serial_number == null ? null : Number(d.serial_number),
+      limits: { connections: d.most_connections, packets: d.most_packets },
       identity: {
         vendor: d.vendor,
         deviceType: d.device_type,
