@@ -110,3 +110,4 @@ export { compareLineUp, deviceFound, nameplateEdit, serialText } from './lineup/
 export type { AddressSource, Compared, Cure, Found, Verdict } from './lineup/found.js';
 export { nameFor, namingPieces, namingTrouble, patternTrouble } from './lineup/naming.js';
 export { stationNameOf, stationNameTrouble } from './lineup/stationName.js';
+export { addressNumber, addressPlus, dottedAddress } from './bytes/ipv4.js';

@@ -18,6 +18,8 @@ export interface NetworkState {
   /** Another device has the same address. */
   conflict: boolean;
   linkUp: boolean;
+  /** Its address; empty while it has none. */
+  address: string;
   /** The controller's program runs. */
   run: boolean;
   powered: boolean;
@@ -51,6 +53,7 @@ export function networkStatus(network: NetworkState): Indicator {
     means,
   });
   if (!network.powered) return light('off', 'steady', 'no power');
+  if (network.address === '') return light('off', 'steady', 'no address');
   if (network.conflict) return light('red', 'steady', 'another device has the same address');
   if (network.timedOut) return light('red', 'flashing', 'a connection has timed out');
   if (network.connections > 0) return light('green', 'steady', 'a connection stands');

@@ -74,6 +74,25 @@ const rules: CauseRule[] = [
     },
   },
   {
+    title: 'The device has no address',
+    next: 'It asks for one: give it its address from the line-up, and let it keep it.',
+    seen: (s) => {
+      const network = light(s, 'network');
+      return powered(s) && network?.colour === 'off' ? [[10, says(network)]] : [];
+    },
+  },
+  {
+    title: 'The device stands at another address',
+    next: 'Scan the wire in the line-up: it may still have its factory address.',
+    seen: (s) => {
+      const link = light(s, 'link');
+      const alive = lost(s) && powered(s) && link !== undefined && link.colour !== 'off';
+      // With another address it is as healthy as can be, and nobody listens at the planned one.
+      const quiet = s.reason?.code === 'link.unreachable' && light(s, 'network')?.colour === 'green';
+      return alive && quiet ? [[9, `${says(link)}; nothing listens at the planned address`]] : [];
+    },
+  },
+  {
     title: 'Two devices have this address',
     next: 'Ask for identities at this address: two answers with different serial numbers. Give one of them a free address.',
     seen: (s) => {

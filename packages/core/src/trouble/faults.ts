@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { behaviours } from '../behaviours/behaviours.js';
+import { dottedQuad } from '../cell/entries.js';
 import type { Device } from '../cell/model.js';
 
 /** Faults that can be struck at a stand-in, and what each of them is told. */
@@ -18,6 +19,10 @@ export const Fault = z.discriminatedUnion('fault', [
     differs: z.enum(['product', 'revision']).default('product'),
   }),
   z.strictObject({ fault: z.literal('duplicate-address') }),
+  /** Back to the settings that it left the factory with; null: to the address that the plan knows of, or the usual one. */
+  z.strictObject({ fault: z.literal('factory-address'), address: dottedQuad.nullable().default(null) }),
+  /** It has no address, and asks for one each time it starts. */
+  z.strictObject({ fault: z.literal('asks-for-address'), method: z.enum(['bootp', 'dhcp']).default('dhcp') }),
   z.strictObject({
     fault: z.literal('assembly-resized'),
     direction: z.enum(['command', 'feedback']).default('feedback'),
@@ -52,6 +57,8 @@ const titles: Record<
   'power-cycled': { title: 'switch it off and on' },
   'wrong-device': { title: 'put another device at the address' },
   'duplicate-address': { title: 'give a second device the same address', protocol: 'ethernet-ip' },
+  'factory-address': { title: 'put it back to its factory address' },
+  'asks-for-address': { title: 'take its address away: it asks for one' },
   'assembly-resized': { title: 'change the size of an image' },
   'packets-lost': { title: 'lose packets', cyclic: true },
   'packets-delayed': { title: 'delay packets', cyclic: true },
@@ -86,7 +93,8 @@ export function faultChoices(device: Device): FaultChoice[] {
 export function faultTitle(device: Device, fault: Fault): string {
   if (fault.fault !== 'device') {
     const { fault: kind, ...settings } = fault;
-    const told = Object.entries(settings).map(([key, value]) => `${key} ${value as string | number}`);
+    const given = Object.entries(settings).filter(([, value]) => value !== null);
+    const told = given.map(([key, value]) => `${key} ${value as string | number}`);
     return [titles[kind].title, ...told].join(', ');
   }
   const known = device.standIn ? behaviours[device.standIn].faults : [];

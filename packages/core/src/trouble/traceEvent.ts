@@ -7,6 +7,7 @@ export type TraceEvent =
   | { what: 'written'; field: string; value: string }
   | { what: 'armed'; seconds: number }
   | { what: 'disarmed'; why: string }
+  | { what: 'addressed'; at: string; address: string }
   | { what: 'run'; run: boolean };
 
 /** The event as a sentence; the device stands before it. */
@@ -26,6 +27,8 @@ export function traceText(event: TraceEvent): string {
       return `armed for ${event.seconds} s`;
     case 'disarmed':
       return `disarmed: ${event.why}`;
+    case 'addressed':
+      return `the device at ${event.at} was given the address ${event.address}`;
     case 'run':
       return event.run ? 'controller runs' : 'controller idles';
   }

@@ -3,7 +3,7 @@ import WebSocket from 'ws';
 import type { FastifyInstance } from 'fastify';
 import { climateCell, until } from '../testBench.js';
 import { Agent } from './agent.js';
-import type { BenchStatus } from './api.js';
+import type { BenchStatus, WireStatus } from './api.js';
 import { agentServer } from './server.js';
 
 const secret = 's'.repeat(32);
@@ -71,6 +71,43 @@ describe('agent', () => {
     expect((await startBench()).body.code).toBe('bench.alreadyRuns');
     expect((await ask('DELETE', '/bench')).body.bench).toBeNull();
     expect((await startBench()).body.bench).toEqual({ cell: 'test', version: 1, run: true });
+  });
+
+  test('a scan finds the bench; a device is given an address only while armed, and back to where it was', async () => {
+    const wire = (method: string, path: string, body?: unknown) =>
+      ask(method, `/wire${path}`, body) as unknown as Promise<{
+        status: number;
+        body: WireStatus & { code?: string; done?: string[] };
+      }>;
+    await startBench();
+    await until(() => agent.status().links[0]?.state === 'open');
+    const scan = { ranges: ['10.99.40.70-10.99.40.73'], modbusPorts: [502], planned: '10.99.40.1' };
+    await wire('POST', '/scan', scan);
+    await until(async () => !(await wire('GET', '')).body.scan!.running);
+    const [found] = (await wire('GET', '')).body.scan!.found;
+    expect(found).toMatchObject({ address: '10.99.40.71', addressFrom: 'stored' });
+    const order = { at: found!.at, address: '10.99.40.72', mask: '255.255.255.0', gateway: null };
+    expect((await wire('POST', '/address', order)).body.code).toBe('bench.notArmed');
+    expect((await wire('POST', '/keep', { at: found!.at })).body.code).toBe('bench.notArmed');
+    await ask('POST', '/arm', { seconds: 60 });
+    expect((await wire('POST', '/address', order)).body.done).toHaveLength(4);
+    // It has left its planned address, and the link is lost: that ends the permission.
+    await until(() => agent.status().links[0]?.state !== 'open');
+    await until(() => agent.status().armedForMs === 0);
+    await ask('POST', '/arm', { seconds: 60 });
+    const back = { ...order, at: '127.99.40.72', address: '10.99.40.71' };
+    expect((await wire('POST', '/address', back)).status).toBe(200);
+    await until(() => agent.status().links[0]?.state === 'open');
+  });
+
+  test.each([
+    ['/wire/scan', { ranges: ['10.0.0.0/8'], modbusPorts: [], planned: '10.0.0.1' }, 'scan.tooWide'],
+    ['/wire/scan', { ranges: ['here'], modbusPorts: [], planned: '10.0.0.1' }, 'scan.noRange'],
+    ['/wire/scan', { ranges: [], modbusPorts: [], planned: '10.0.0.1' }, 'input.invalid'],
+    ['/wire/address', { at: 'x' }, 'input.invalid'],
+    ['/wire/give', { minutes: 5, gifts: [{ mac: 'x' }], server: '10.0.0.1' }, 'input.invalid'],
+  ])('%s %j is refused with %s', async (path, body, code) => {
+    expect((await ask('POST', path, body)).body.code).toBe(code);
   });
 
   test('an older version of the design does not replace a newer one', async () => {

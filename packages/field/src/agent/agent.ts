@@ -2,7 +2,8 @@ import { Problem, type Cell, type Fault } from '@fadenkreuz/core';
 import { Bench } from '../bench/bench.js';
 import type { TraceLine } from '../bench/report.js';
 import { onlyLoopback, type Reach } from '../wire/reach.js';
-import type { BenchStatus, Write } from './api.js';
+import type { BenchStatus, SetAddress, Write } from './api.js';
+import { Wire } from './wire.js';
 
 /** The state of the agent: at most one bench, and how long writing is allowed. Holds nothing of the design. */
 export class Agent {
@@ -15,7 +16,11 @@ export class Agent {
   /** Starting and stopping happen one after the other, in the order of the requests. */
   private turn: Promise<unknown> = Promise.resolve();
 
-  constructor(private readonly reach: Reach = onlyLoopback) {}
+  readonly wire: Wire;
+
+  constructor(private readonly reach: Reach = onlyLoopback) {
+    this.wire = new Wire(reach);
+  }
 
   private inTurn<T>(work: () => Promise<T>): Promise<T> {
     const result = this.turn.then(work);
@@ -87,6 +92,19 @@ export class Agent {
     this.running().write(device, field, value);
     if (hold) this.held.set(field, { device, field });
     else this.held.delete(field);
+  }
+
+  /** Changes a device's address settings; as a write to a device it needs the permission. */
+  async setAddress(order: SetAddress): Promise<string[]> {
+    this.requireArmed();
+    const done = await this.wire.setAddress(order);
+    this.bench?.trace.add(null, { what: 'addressed', at: order.at, address: order.address });
+    return done;
+  }
+
+  async stopAsking(at: string): Promise<void> {
+    this.requireArmed();
+    await this.wire.stopAsking(at);
   }
 
   strike(device: string, fault: Fault): void {

@@ -1,8 +1,13 @@
 import { Cell, Fault } from '@fadenkreuz/core';
+import ipaddr from 'ipaddr.js';
 import { z } from 'zod';
+import type { GivingState } from '../addresses/addressServer.js';
 import type { LinkReport } from '../bench/report.js';
+import type { ScanState } from '../scan/scan.js';
 
 export type { LinkReport as LinkStatus, TraceLine } from '../bench/report.js';
+export type { GivingState, Heard } from '../addresses/addressServer.js';
+export type { ScanState } from '../scan/scan.js';
 
 /** What the agent takes and tells: the one contract between it and the web server. */
 
@@ -50,3 +55,49 @@ export interface BenchStatus {
 }
 
 export const statusPerSecond = 10;
+
+const address = z.string().refine((a) => ipaddr.IPv4.isValidFourPartDecimal(a), 'is no IPv4 address');
+
+export const StartScan = z.strictObject({
+  /** 192.168.40.0/24, 192.168.40.10-192.168.40.60, or one address, as the plan writes them. */
+  ranges: z.array(z.string().max(60)).min(1).max(40),
+  modbusPorts: z.array(z.number().int().min(1).max(0xffff)).max(8),
+  /** An address of the plan: its first number is lost in loopback. */
+  planned: address,
+});
+export type StartScan = z.infer<typeof StartScan>;
+
+const settings = { address, mask: address, gateway: address.nullable() };
+/** Gives the device that is reached at `at` an address for good. */
+export const SetAddress = z.strictObject({ at: address, ...settings });
+export type SetAddress = z.infer<typeof SetAddress>;
+export const StopAsking = z.strictObject({ at: address });
+
+/** Gives addresses to those who ask, to the chosen ones only, for some minutes; none chosen: it only listens. */
+export const Give = z.strictObject({
+  minutes: z.number().min(0.1).max(60),
+  gifts: z
+    .array(z.strictObject({ mac: z.string().regex(/^([0-9A-F]{2}-){5}[0-9A-F]{2}$/), ...settings }))
+    .max(200),
+  /** The controller's address in the plan. */
+  server: address,
+});
+export type Give = z.infer<typeof Give>;
+
+/** An IPv4 address that this computer has. */
+export interface Adapter {
+  name: string;
+  address: string;
+  /** With its prefix. */
+  subnet: string;
+  mac: string;
+}
+
+/** What is known of the wire: the last scan, whether addresses are given, this computer's own adapters. */
+export interface WireStatus {
+  scan: ScanState | null;
+  giving: GivingState | null;
+  adapters: Adapter[];
+  /** Subnets outside loopback that the agent may reach. */
+  reach: string[];
+}

@@ -17,6 +17,7 @@ const server = await agentServer(agent, settings.AGENT_SECRET);
 
 async function end(): Promise<void> {
   await agent.stop();
+  await agent.wire.stop();
   await server.close();
   process.exit(0);
 }

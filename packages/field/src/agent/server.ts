@@ -3,7 +3,21 @@ import websocket from '@fastify/websocket';
 import { maxCellFileBytes, parseInput, Problem } from '@fadenkreuz/core';
 import fastify, { type FastifyInstance } from 'fastify';
 import type { Agent } from './agent.js';
-import { Arm, Gone, Mend, SetRun, StartBench, statusPerSecond, Strike, TraceQuery, Write } from './api.js';
+import {
+  Arm,
+  Give,
+  Gone,
+  Mend,
+  SetAddress,
+  SetRun,
+  StartBench,
+  StartScan,
+  statusPerSecond,
+  StopAsking,
+  Strike,
+  TraceQuery,
+  Write,
+} from './api.js';
 
 const same = (a: string, b: string) => {
   const [left, right] = [Buffer.from(a), Buffer.from(b)];
@@ -74,6 +88,31 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
   server.post('/write', (request) => {
     agent.write(parseInput(Write, request.body, 'write'));
     return agent.status();
+  });
+
+  server.get('/wire', () => agent.wire.status);
+  server.post('/wire/scan', (request) => {
+    agent.wire.startScan(parseInput(StartScan, request.body, 'scan'));
+    return agent.wire.status;
+  });
+  server.delete('/wire/scan', () => {
+    agent.wire.stopScan();
+    return agent.wire.status;
+  });
+  server.post('/wire/address', async (request) => ({
+    done: await agent.setAddress(parseInput(SetAddress, request.body, 'address')),
+  }));
+  server.post('/wire/keep', async (request) => {
+    await agent.stopAsking(parseInput(StopAsking, request.body, 'address').at);
+    return agent.wire.status;
+  });
+  server.post('/wire/give', async (request) => {
+    await agent.wire.give(parseInput(Give, request.body, 'addresses to give'));
+    return agent.wire.status;
+  });
+  server.delete('/wire/give', async () => {
+    await agent.wire.stopGiving();
+    return agent.wire.status;
   });
 
   let listeners = 0;

@@ -258,7 +258,7 @@ export class Bench {
       // A port that could not be bound is replaced by the stand-in's own.
       const port =
         link.protocol === 'modbus-tcp' && standIn.protocol === 'modbus-tcp' ? standIn.port : undefined;
-      return { device, link, address: standIn.address, localAddress: local, port };
+      return { device, link, address: benchAddress(device.address), localAddress: local, port };
     }
     if (device.standIn) return { device, link, address: benchAddress(device.address), localAddress: local };
     const { address } = device;

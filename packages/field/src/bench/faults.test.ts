@@ -32,6 +32,8 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
     [{ fault: 'wrong-device', differs: 'product' }, /^Another device stands/, 'refused'],
     [{ fault: 'wrong-device', differs: 'revision' }, /another revision/, 'refused'],
     [{ fault: 'duplicate-address' }, /^Two devices have this address$/, ''],
+    [{ fault: 'factory-address', address: '10.99.9.1' }, /^The device stands at another address$/, ''],
+    [{ fault: 'asks-for-address', method: 'dhcp' }, /^The device has no address$/, ''],
     [{ fault: 'assembly-resized', direction: 'feedback', by: 2 }, /another size/, 'refused'],
     [{ fault: 'assembly-resized', direction: 'command', by: -4 }, /another size/, 'refused'],
     [{ fault: 'packets-lost', share: 0.3 }, /^Packets get lost/, 'open'],

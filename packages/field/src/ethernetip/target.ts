@@ -10,7 +10,6 @@ import {
   identityObject,
   identityStatus,
   messageRouterObject,
-  startUp,
   tcpIpInterfaceObject,
   type Caller,
   type CipClass,
@@ -18,6 +17,7 @@ import {
   type IdentityFacts,
   type LinkCounters,
   type RealTimeFormat,
+  type TcpIpChange,
   type TcpIpFacts,
 } from '@fadenkreuz/core/cip';
 import type { Schedule } from '../schedule.js';
@@ -35,6 +35,10 @@ export interface TargetAssembly extends ConnectionPoint {
 export interface TargetDevice {
   identity: () => Identity;
   serialNumber: number;
+  mac: Uint8Array;
+  /** Its address settings, which outlast this target: a device that moves to another address is another target. */
+  network: () => Omit<TcpIpFacts, 'conflict'>;
+  setNetwork: (part: TcpIpChange) => void;
   assemblies: () => readonly TargetAssembly[];
   /** Classes of its own: parameters, drive objects. */
   classes: readonly CipClass[];
@@ -89,8 +93,6 @@ export class Target {
   private readonly model: CipClass[];
   private readonly udp = udpSocket();
   private readonly heard = { packets: 0, bytes: 0, discards: 0 };
-  private readonly mac: Uint8Array;
-  private tcpIp: TcpIpFacts;
   private timedOut = false;
   private stopWatch: (() => void) | undefined;
   /** Which command assembly was set by explicit messages: over a class 3 connection, or by anybody for good. */
@@ -98,25 +100,9 @@ export class Target {
 
   constructor(private readonly options: TargetOptions) {
     const { address, schedule, cable, device } = options;
-    this.mac = macOf(device.serialNumber);
-    const number = enip.addressNumber(address);
-    this.tcpIp = {
-      settings: {
-        address: number,
-        mask: 0xffff_ff00,
-        gateway: 0,
-        nameServer: 0,
-        secondNameServer: 0,
-        domain: '',
-      },
-      startUp: startUp.stored,
-      hostName: '',
-      inactivityTimeout: 120,
-      conflict: undefined,
-    };
     this.connections = new Connections({
       address,
-      mask: () => this.tcpIp.settings.mask,
+      mask: () => device.network().settings.mask,
       schedule,
       cable,
       udp: this.udp,
@@ -147,17 +133,17 @@ export class Target {
       assemblyObject(() => this.assemblies()),
       this.connections.object(),
       tcpIpInterfaceObject(
-        () => ({ ...this.tcpIp, conflict: this.trouble.twin ? twinMac(this.mac) : undefined }),
-        (part) => (this.tcpIp = { ...this.tcpIp, ...part }),
+        () => ({ ...device.network(), conflict: this.trouble.twin ? twinMac(device.mac) : undefined }),
+        (part) => device.setNetwork(part),
       ),
-      ethernetLinkObject(() => ({ mac: this.mac, linkUp: !cable.pulled, counters: this.counters() })),
+      ethernetLinkObject(() => ({ mac: device.mac, linkUp: !cable.pulled, counters: this.counters() })),
       ...device.classes,
     ];
     this.server = new EncapsulationServer({
       address,
       cable,
       slowMs: () => this.trouble.slowMs,
-      inactivityTimeout: () => this.tcpIp.inactivityTimeout,
+      inactivityTimeout: () => device.network().inactivityTimeout,
       identities: () => {
         const own = this.identity();
         return this.trouble.twin ? [own, { ...own, serialNumber: (own.serialNumber ^ 0x5a5a) >>> 0 }] : [own];
@@ -346,10 +332,6 @@ export class Target {
       this.heard.discards += 1;
   }
 }
-
-/** A locally administered MAC address of its own (IEEE 802: second bit of the first byte). */
-const macOf = (serial: number): Uint8Array =>
-  Uint8Array.of(2, 0xfa, serial >>> 24, (serial >>> 16) & 0xff, (serial >>> 8) & 0xff, serial & 0xff);
 
 function twinMac(mac: Uint8Array): Uint8Array {
   const twin = mac.slice();

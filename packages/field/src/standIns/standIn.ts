@@ -9,6 +9,7 @@ import {
   type Behaviour,
   type Indicator,
   type NetworkState,
+  type Reached,
   type World,
 } from '@fadenkreuz/core/behaviours';
 import {
@@ -19,12 +20,14 @@ import {
   type CipClass,
 } from '@fadenkreuz/core/cip';
 import { modbusPort } from '@fadenkreuz/core/modbus';
+import { AddressAsker } from '../addresses/addressAsker.js';
 import { attended } from '../attendedTime.js';
 import { soundTarget, Target, type TargetAssembly } from '../ethernetip/target.js';
 import { ModbusServer } from '../modbus/server.js';
 import type { Schedule } from '../schedule.js';
 import { Cable, soundCable } from '../wire/cable.js';
 import { benchAddress } from '../wire/reach.js';
+import { Addressing, macOf } from './addressing.js';
 import { RegisterMemory } from './registerMemory.js';
 
 /** The machine around all stand-ins of a bench. */
@@ -45,16 +48,25 @@ export interface StandInOptions {
 const stepMs = 20;
 /** How often the configuration is shown anew, ms. */
 const settingsMs = 100;
+/** How long a stand-in waits before it tries an address again that another one has, ms. */
+const retryMs = 500;
 /** Two devices at one address break each other's conversations off about this often, ms. */
 const conflictMs = 1500;
 
 /** A simulated device: a behaviour behind a real protocol on its own loopback address, with the faults that are struck at it. */
 export class StandIn {
-  readonly address: string;
   /** Where it listens; another than the standard's where that may not be bound. */
   port: number;
   private readonly cable: Cable;
-  private readonly target: Target | undefined;
+  private readonly addressing: Addressing;
+  /** Undefined while it has no address, and always for a device of another protocol. */
+  private target: Target | undefined;
+  private asker: AddressAsker | undefined;
+  /** Where it stands now; it moves to another address with its next start. */
+  private standsAt: string | undefined;
+  /** Moves happen one after the other. */
+  private moving: Promise<void> = Promise.resolve();
+  private closed = false;
   private readonly memory: RegisterMemory;
   private server: ModbusServer | undefined;
   private readonly behaviour: Behaviour<unknown>;
@@ -80,7 +92,7 @@ export class StandIn {
     if (!device.standIn) throw new Problem('standIn.none', { device: device.name });
     this.behaviour = behaviours[device.standIn];
     this.identity = this.behaviour.identity;
-    this.address = benchAddress(device.address);
+    this.addressing = new Addressing(device.address, device.factoryAddress);
     this.world = options.world ?? { now: morning };
     this.seed = options.seed ?? seedOf(device.id);
     this.state = this.behaviour.start(this.seed);
@@ -93,29 +105,17 @@ export class StandIn {
       identity: () => this.identity,
       onWrite: (spec) => this.written(spec),
     });
-    const { reached } = this.behaviour;
-    if (reached.protocol === 'ethernet-ip') {
-      this.port = enip.explicitPort;
-      this.target = new Target({
-        address: this.address,
-        schedule: options.schedule,
-        cable: this.cable,
-        device: {
-          identity: () => this.identity,
-          serialNumber: this.seed,
-          assemblies: () => this.assemblies,
-          classes: this.classes(),
-          commandFormat: reached.commandFormat,
-          feedbackFormat: reached.feedbackFormat,
-          cyclic: reached.cyclic,
-          fault: () => faultOf[this.behaviour.health(this.state)],
-          configure: (data) => this.configure(data),
-          reset: () => this.restart(),
-        },
-      });
-    } else {
-      this.port = modbusPort;
-    }
+    this.port = this.cip ? enip.explicitPort : modbusPort;
+  }
+
+  /** Where it stands on the bench: the planned address, until it was moved; empty while it has none. */
+  get address(): string {
+    const { address } = this.addressing;
+    return address === undefined ? '' : benchAddress(address);
+  }
+
+  private get cip(): boolean {
+    return this.behaviour.reached.protocol === 'ethernet-ip';
   }
 
   /** What it offers at this moment; its own truth. */
@@ -139,6 +139,7 @@ export class StandIn {
       timedOut: false,
       conflict: false,
       linkUp: !this.cable.pulled,
+      address: this.address,
       run: true,
       ...this.target?.network,
       powered: this.powered,
@@ -150,7 +151,7 @@ export class StandIn {
     return [
       health === 'good' && module ? module : moduleStatus(health, network),
       // The network light of the standard belongs to EtherNet/IP.
-      ...(this.target ? [networkStatus(network)] : []),
+      ...(this.cip ? [networkStatus(network)] : []),
       portLight(network),
       ...(this.behaviour.lights?.(this.state, network) ?? []),
     ];
@@ -162,15 +163,7 @@ export class StandIn {
 
   /** Binds the protocol's ports and begins to act. Throws `standIn.cannotBind`. */
   async open(): Promise<void> {
-    try {
-      if (this.target) await this.target.open();
-      else await this.serveModbus();
-    } catch (cause) {
-      const { message, port = this.port } = cause as Error & { port?: number };
-      const facts = { device: this.device.name, address: this.address, port, reason: message };
-      await this.target?.close();
-      throw new Problem('standIn.cannotBind', facts, { cause });
-    }
+    await this.appear();
     let last = performance.now();
     this.showFeedback(last);
     this.showSettings(last);
@@ -182,10 +175,94 @@ export class StandIn {
   }
 
   async close(): Promise<void> {
+    this.closed = true;
     this.stopSteps?.();
     this.cable.close();
-    await this.target?.close();
-    await this.server?.close();
+    await this.moving;
+    await this.disappear();
+  }
+
+  /** Stands up at its address, or begins to ask for one. Throws `standIn.cannotBind`. */
+  private async appear(): Promise<void> {
+    const { asks } = this.addressing;
+    const { address } = this;
+    this.standsAt = address;
+    try {
+      if (asks && address === '') await this.ask(asks);
+      else if (this.behaviour.reached.protocol === 'ethernet-ip') {
+        this.target = this.targetAt(address, this.behaviour.reached);
+        this.troubleTarget();
+        await this.target.open();
+      } else await this.serveModbus();
+    } catch (cause) {
+      const { message, port = this.port } = cause as Error & { port?: number };
+      const facts = { device: this.device.name, address, port, reason: message };
+      await this.disappear();
+      throw new Problem('standIn.cannotBind', facts, { cause });
+    }
+  }
+
+  private async disappear(): Promise<void> {
+    const { target, server, asker } = this;
+    this.target = this.server = this.asker = undefined;
+    this.standsAt = undefined;
+    await Promise.all([target?.close(), server?.close(), asker?.close()]);
+  }
+
+  /** After a start: goes where its settings say. One that is in the way of another waits until the place is free. */
+  private move(): void {
+    this.moving = this.moving.then(async () => {
+      if (this.closed || this.standsAt === this.address) return;
+      await this.disappear();
+      while (!this.closed)
+        try {
+          return await this.appear();
+        } catch (error) {
+          if (!(error instanceof Problem)) throw error;
+          await new Promise((resolve) => setTimeout(resolve, retryMs));
+        }
+    });
+  }
+
+  private async ask(method: 'bootp' | 'dhcp'): Promise<void> {
+    this.asker = new AddressAsker({
+      method,
+      mac: macOf(this.seed),
+      seed: this.seed,
+      cable: this.cable,
+      onGiven: (given) => {
+        this.addressing.give(given);
+        this.move();
+      },
+    });
+    await this.asker.open();
+  }
+
+  private targetAt(address: string, reached: Extract<Reached, { protocol: 'ethernet-ip' }>): Target {
+    return new Target({
+      address,
+      schedule: this.options.schedule,
+      cable: this.cable,
+      device: {
+        identity: () => this.identity,
+        serialNumber: this.seed,
+        mac: macOf(this.seed),
+        network: () => this.addressing.facts,
+        setNetwork: (part) => this.addressing.change(part),
+        assemblies: () => this.assemblies,
+        classes: this.classes(),
+        commandFormat: reached.commandFormat,
+        feedbackFormat: reached.feedbackFormat,
+        cyclic: reached.cyclic,
+        fault: () => faultOf[this.behaviour.health(this.state)],
+        configure: (data) => this.configure(data),
+        reset: (type) => {
+          // Type 1 of the Reset service: back to the settings of the factory (CIP Vol. 1, 5-2.3.1).
+          if (type === 1) this.addressing.toFactory(null);
+          this.restart();
+        },
+      },
+    });
   }
 
   /** Makes something go wrong. Throws `fault.notHere` for a fault that this kind of device does not have. */
@@ -194,11 +271,18 @@ export class StandIn {
       const own = this.behaviour.faults.find((f) => f.id === fault.id);
       if (!own) throw new Problem('fault.notHere', { fault: fault.id, device: this.device.name });
       this.state = own.strike(this.state);
-    } else if (!this.target && (fault.fault === 'stolen' || fault.fault === 'duplicate-address'))
+    } else if (!this.cip && (fault.fault === 'stolen' || fault.fault === 'duplicate-address'))
       throw new Problem('fault.notHere', { fault: fault.fault, device: this.device.name });
     this.faults.set(faultKey(fault), fault);
     this.applyFaults();
     if (fault.fault === 'power-cycled') this.powerOff(fault.offMs);
+    if (fault.fault === 'factory-address' || fault.fault === 'asks-for-address') {
+      // The one takes the other's place.
+      this.faults.delete(fault.fault === 'factory-address' ? 'asks-for-address' : 'factory-address');
+      if (fault.fault === 'factory-address') this.addressing.toFactory(fault.address);
+      else this.addressing.askBy(fault.method);
+      this.restart();
+    }
     // What changes the device itself ends what was agreed with the old one.
     if (['wrong-device', 'stolen', 'assembly-resized', 'duplicate-address'].includes(fault.fault))
       this.target?.dropConnections();
@@ -213,6 +297,10 @@ export class StandIn {
     if (fault.fault === 'device')
       this.state = this.behaviour.faults.find((f) => f.id === fault.id)!.mend(this.state);
     this.applyFaults();
+    if (fault.fault === 'factory-address' || fault.fault === 'asks-for-address') {
+      this.addressing.toPlanned();
+      this.restart();
+    }
     if (fault.fault === 'wrong-device' || fault.fault === 'assembly-resized') {
       this.target?.dropConnections();
       this.server?.endAll();
@@ -252,15 +340,19 @@ export class StandIn {
       const { size } = this.assemblies.find((a) => a.instance === spec.instance)!;
       return size === spec.size ? spec : { ...spec, size };
     });
-    if (this.target)
-      this.target.trouble = {
-        ...soundTarget,
-        slowMs: told('slow')?.ms ?? 0,
-        busy: told('busy') !== undefined,
-        frozen: told('frozen') !== undefined,
-        foreignOwner: told('stolen') !== undefined,
-        twin: told('duplicate-address') !== undefined,
-      };
+    this.troubleTarget();
+  }
+
+  private troubleTarget(): void {
+    if (!this.target) return;
+    this.target.trouble = {
+      ...soundTarget,
+      slowMs: slowOf(this.faults.get('slow')),
+      busy: this.has('busy'),
+      frozen: this.has('frozen'),
+      foreignOwner: this.has('stolen'),
+      twin: this.has('duplicate-address'),
+    };
   }
 
   private has(kind: Fault['fault']): boolean {
@@ -283,6 +375,10 @@ export class StandIn {
     this.commandedAt = -Infinity;
     this.target?.restart();
     this.server?.endAll();
+    this.addressing.start();
+    if (this.addressing.asPlanned)
+      for (const key of ['factory-address', 'asks-for-address']) this.faults.delete(key);
+    this.move();
   }
 
   private step(now: number, elapsedMs: number): void {
@@ -309,8 +405,8 @@ export class StandIn {
 
   private commanded(now: number): { command: Uint8Array | undefined; instance: number; run: boolean } {
     const { reached } = this.behaviour;
-    if (this.target) {
-      const { command, run } = this.target;
+    if (this.cip) {
+      const { command, run = false } = this.target ?? {};
       return { command: command?.bytes, instance: command?.instance ?? 0, run };
     }
     const watchdogMs = reached.protocol === 'modbus-tcp' ? reached.watchdogMs : 0;

@@ -13,12 +13,22 @@ export class Reach {
   private readonly subnets: readonly [ipaddr.IPv4, number][];
 
   /** Subnets in CIDR notation. Throws `reach.noSubnet` for a text that is none. */
-  constructor(subnets: readonly string[] = []) {
-    this.subnets = subnets.map((text) => {
+  constructor(private readonly written: readonly string[] = []) {
+    this.subnets = written.map((text) => {
       const fits = ipaddr.IPv4.isValidCIDR(text) && ipaddr.IPv4.isValidFourPartDecimal(text.split('/')[0]!);
       if (!fits) throw new Problem('reach.noSubnet', { text });
       return ipaddr.IPv4.parseCIDR(text);
     });
+  }
+
+  /** Whether anything outside loopback was allowed. */
+  get any(): boolean {
+    return this.subnets.length > 0;
+  }
+
+  /** The subnets as they were given. */
+  get texts(): string[] {
+    return [...this.written];
   }
 
   /** Whether an address outside loopback was allowed. */
@@ -46,3 +56,11 @@ export function ownAddressBeside(address: string): string | undefined {
     .find((own) => own.family === 'IPv4' && own.cidr && other.match(ipaddr.IPv4.parseCIDR(own.cidr)));
   return beside?.address;
 }
+
+/** The broadcast addresses of this computer's own subnets that may be reached. */
+export const ownBroadcasts = (reach: Reach): string[] =>
+  Object.values(networkInterfaces())
+    .flatMap((list) => list ?? [])
+    .filter((own) => own.family === 'IPv4' && !own.internal && own.cidr && reach.holds(own.address))
+    .map((own) => ipaddr.IPv4.broadcastAddressFromCIDR(own.cidr!).toString())
+    .filter((address) => reach.holds(address));

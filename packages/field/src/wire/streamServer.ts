@@ -36,9 +36,11 @@ export class StreamServer<F> {
   /** `performance.now()` of each client's last message; the longest silent one first. */
   private readonly sockets = new Map<Socket, number>();
 
+  private readonly unplug: (() => void) | undefined;
+
   constructor(private readonly options: StreamServerOptions<F>) {
     this.server = createServer((socket) => this.accept(socket));
-    options.cable?.listen(() => this.followCable());
+    this.unplug = options.cable?.listen(() => this.followCable());
   }
 
   /** Listens. Rejects with the socket's error when the address or the port cannot be had. */
@@ -51,6 +53,7 @@ export class StreamServer<F> {
 
   /** Ends every conversation and stops listening. */
   async close(): Promise<void> {
+    this.unplug?.();
     this.endAll();
     await new Promise<void>((resolve) =>
       this.server.listening ? this.server.close(() => resolve()) : resolve(),

@@ -77,6 +77,8 @@ export function tcpIpInterfaceObject(facts: () => TcpIpFacts, change: (part: Tcp
           interfaceConfiguration,
           () => facts().settings,
           (settings) => {
+            // What a server gives cannot be set by hand (Vol. 2, 5-3.2.2.5).
+            if (facts().startUp !== startUp.stored) return generalStatus.objectStateConflict;
             if (!hostOf(settings)) return generalStatus.invalidAttributeValue;
             change({ settings });
             return generalStatus.success;

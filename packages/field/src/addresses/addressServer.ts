@@ -1,0 +1,134 @@
+import { Problem } from '@fadenkreuz/core';
+import {
+  bootpMessage,
+  decode,
+  dhcpType,
+  encode,
+  giveAddress,
+  macText,
+  ops,
+  type Gift,
+} from '@fadenkreuz/core/bootp';
+import type { Socket } from 'node:dgram';
+import { ownAddressBeside, type Reach } from '../wire/reach.js';
+import { bindUdp, closeUdp, udpSocket } from '../wire/udp.js';
+import { bindFirst, clientPorts, loopbackBroadcast, serverPorts } from './bootpPorts.js';
+
+/** A device that was heard asking. */
+export interface Heard {
+  mac: string;
+  method: 'bootp' | 'dhcp';
+  /** How often, and when last, in ms of `Date.now()`. */
+  times: number;
+  last: number;
+  /** What it was given; null while it was not chosen. */
+  given: string | null;
+}
+
+export interface GivingState {
+  /** ms until it ends. */
+  leftMs: number;
+  gifts: Gift[];
+  heard: Heard[];
+}
+
+/** Devices that are remembered. */
+const mostHeard = 200;
+const everybody = '255.255.255.255';
+
+/**
+ * A BOOTP and DHCP server for the devices that were chosen, for a limited time. It listens on loopback, and on the network only when
+ * the agent may reach subnets. Off until it is opened; ends by itself.
+ */
+export class AddressServer {
+  private readonly sockets: Socket[] = [];
+  private readonly sending = udpSocket();
+  private readonly heard = new Map<string, Heard>();
+  private gifts: readonly Gift[] = [];
+  private until = 0;
+  private timer: NodeJS.Timeout | undefined;
+
+  constructor(
+    /** The controller's bench address: answers on loopback carry it as the server's. */
+    private readonly loopbackAddress: string,
+    private readonly reach: Reach,
+    private readonly onEnd: () => void,
+  ) {}
+
+  get state(): GivingState {
+    return {
+      leftMs: Math.max(0, this.until - performance.now()),
+      gifts: [...this.gifts],
+      heard: [...this.heard.values()],
+    };
+  }
+
+  /** Begins to listen. Throws `giving.cannotListen`. */
+  async open(): Promise<void> {
+    try {
+      const { socket } = await bindFirst(serverPorts, loopbackBroadcast, false);
+      this.sockets.push(socket);
+      socket.on('message', (message) => this.answer(message, undefined));
+      await bindUdp(this.sending, 0, '127.0.0.1');
+      this.sending.setBroadcast(true);
+      if (this.reach.any) await this.openNetwork();
+    } catch (cause) {
+      await this.close();
+      const { port = serverPorts[0], message } = cause as Error & { port?: number };
+      throw new Problem('giving.cannotListen', { port, reason: message }, { cause });
+    }
+  }
+
+  private async openNetwork(): Promise<void> {
+    const { socket } = await bindFirst(serverPorts.slice(0, 1), '0.0.0.0', true);
+    socket.setBroadcast(true);
+    this.sockets.push(socket);
+    socket.on('message', (message, { address }) => {
+      if (!address.startsWith('127.')) this.answer(message, socket);
+    });
+  }
+
+  /** Gives these addresses to these devices, and to no others, for so many minutes from now. */
+  give(gifts: readonly Gift[], minutes: number): void {
+    this.gifts = gifts;
+    this.until = performance.now() + minutes * 60_000;
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.close().then(this.onEnd), minutes * 60_000);
+  }
+
+  async close(): Promise<void> {
+    clearTimeout(this.timer);
+    this.until = 0;
+    await Promise.all([...this.sockets.splice(0), this.sending].map((socket) => closeUdp(socket)));
+  }
+
+  private answer(message: Uint8Array, network: Socket | undefined): void {
+    try {
+      const asked = decode(bootpMessage, message, 'BOOTP question');
+      if (asked.op !== ops.request) return;
+      const mac = macText(asked.hardwareAddress);
+      const gift = this.gifts.find((g) => g.mac === mac);
+      this.note(mac, dhcpType(asked) === undefined ? 'bootp' : 'dhcp', gift?.address ?? null);
+      const own = network && gift ? this.ownAddress(gift.address) : this.loopbackAddress;
+      const answer = own && giveAddress(asked, this.gifts, own);
+      if (!answer) return;
+      const bytes = encode(bootpMessage, answer);
+      if (network) network.send(bytes, clientPorts[0], everybody);
+      else for (const port of clientPorts) this.sending.send(bytes, port, loopbackBroadcast);
+    } catch (error) {
+      // Whatever else is sent to this port is no question.
+      if (!(error instanceof Problem)) throw error;
+    }
+  }
+
+  /** This computer's address beside the one that is given; undefined where that may not be reached. */
+  private ownAddress(given: string): string | undefined {
+    return this.reach.holds(given) ? ownAddressBeside(given) : undefined;
+  }
+
+  private note(mac: string, method: Heard['method'], given: string | null): void {
+    const before = this.heard.get(mac);
+    if (!before && this.heard.size >= mostHeard) return;
+    this.heard.set(mac, { mac, method, times: (before?.times ?? 0) + 1, last: Date.now(), given });
+  }
+}

@@ -1,0 +1,94 @@
+import { Problem } from '@fadenkreuz/core';
+import { networkInterfaces } from 'node:os';
+import { AddressServer } from '../addresses/addressServer.js';
+import { setAddress, stopAsking } from '../addresses/setAddress.js';
+import { Scan } from '../scan/scan.js';
+import { benchAddress, type Reach } from '../wire/reach.js';
+import type { Adapter, Give, SetAddress, StartScan, WireStatus } from './api.js';
+
+/** What the agent does on the wire beside the bench: looks for devices and gives them addresses. */
+export class Wire {
+  private scan: Scan | undefined;
+  private server: AddressServer | undefined;
+  /** Opening and closing the server happen one after the other. */
+  private turn: Promise<unknown> = Promise.resolve();
+
+  constructor(private readonly reach: Reach) {}
+
+  get status(): WireStatus {
+    return {
+      scan: this.scan?.state ?? null,
+      giving: this.server?.state ?? null,
+      adapters: adapters(),
+      reach: this.reach.texts,
+    };
+  }
+
+  /** Begins a scan. Throws `scan.runs`, `scan.noRange`, `scan.tooWide`. */
+  startScan(options: StartScan): void {
+    if (this.scan?.state.running) throw new Problem('scan.runs', {});
+    const scan = new Scan({ ...options, reach: this.reach });
+    this.scan = scan;
+    // What a scan cannot do shows as devices that were not found.
+    void scan.run().catch((error: unknown) => {
+      if (!(error instanceof Problem)) console.error(error);
+    });
+  }
+
+  stopScan(): void {
+    this.scan?.stop();
+  }
+
+  /** Gives a device its address; what was done, in words. Throws `address.notSet`. */
+  setAddress({ at, address, mask, gateway }: SetAddress): Promise<string[]> {
+    const then = at.startsWith('127.') ? benchAddress(address) : address;
+    return setAddress({ at, address, then, mask, gateway, reach: this.reach });
+  }
+
+  stopAsking(at: string): Promise<void> {
+    return stopAsking(at, this.reach);
+  }
+
+  /** Opens the server for addresses, or changes whom it serves and for how long. Throws `giving.cannotListen`. */
+  give({ gifts, minutes, server: controller }: Give): Promise<void> {
+    return this.inTurn(async () => {
+      if (!this.server) {
+        const server = new AddressServer(benchAddress(controller), this.reach, () => {
+          if (this.server === server) this.server = undefined;
+        });
+        await server.open();
+        this.server = server;
+      }
+      this.server.give(gifts, minutes);
+    });
+  }
+
+  stopGiving(): Promise<void> {
+    return this.inTurn(async () => {
+      const { server } = this;
+      this.server = undefined;
+      await server?.close();
+    });
+  }
+
+  async stop(): Promise<void> {
+    this.stopScan();
+    await this.stopGiving();
+  }
+
+  private inTurn<T>(work: () => Promise<T>): Promise<T> {
+    const result = this.turn.then(work);
+    this.turn = result.catch(() => undefined);
+    return result;
+  }
+}
+
+function adapters(): Adapter[] {
+  return Object.entries(networkInterfaces()).flatMap(([name, list]) =>
+    (list ?? []).flatMap((own) =>
+      own.family === 'IPv4' && !own.internal && own.cidr
+        ? [{ name, address: own.address, subnet: own.cidr, mac: own.mac.toUpperCase().replaceAll(':', '-') }]
+        : [],
+    ),
+  );
+}
