@@ -1,7 +1,16 @@
 import { expectAccessible, expectNoViolations } from '../accessible.js';
 import { openView, test } from '../page.js';
 
-for (const view of ['line-up', 'sight/table', 'sight/compare', 'sight/print', 'hand-over'])
+for (const view of [
+  'line-up',
+  'line-up/reticle',
+  'line-up/wire',
+  'line-up/addresses',
+  'sight/table',
+  'sight/compare',
+  'sight/print',
+  'hand-over',
+])
   test(`${view}: WCAG 2.2 AA by axe in both themes, no horizontal scrolling at 1280 × 800`, async ({
     page,
     cellId,

@@ -57,3 +57,15 @@ test('what one person changes, another sees', async ({ page, context, cellId }) 
   await name.press('Enter');
   await expect(other.getByLabel('name of wheel_scale_b2')).toBeVisible();
 });
+
+test('F6 goes from the chosen device to its lens, and back', async ({ page, cellId }) => {
+  await openView(page, cellId, 'line-up');
+  const name = page.getByLabel('name of brush_belt_m1');
+  await name.focus();
+  await page.keyboard.press('F6');
+  await expect(page.getByLabel('protocol and connection')).toBeFocused();
+  await page.keyboard.press('F6');
+  await expect(name).toBeFocused();
+  await page.getByRole('button', { name: 'show store_plc_c1 in the lens' }).press('Enter');
+  await expect(page.getByLabel('Device', { exact: true })).toContainText('What the line-up asks of it');
+});

@@ -111,3 +111,5 @@ export type { AddressSource, Compared, Cure, Found, Verdict } from './lineup/fou
 export { nameFor, namingPieces, namingTrouble, patternTrouble } from './lineup/naming.js';
 export { stationNameOf, stationNameTrouble } from './lineup/stationName.js';
 export { addressNumber, addressPlus, dottedAddress } from './bytes/ipv4.js';
+export { computerStanding } from './lineup/thisComputer.js';
+export type { OwnAddress, Standing } from './lineup/thisComputer.js';

@@ -1,4 +1,4 @@
-import type { Device } from '../cell/model.js';
+import { standIns, type Device, type Identity } from '../cell/model.js';
 import type { Behaviour } from './behaviour.js';
 import { climateIo } from './climateIo.js';
 import { ioLinkMaster } from './ioLinkMaster.js';
@@ -29,3 +29,14 @@ export const behaviours: Record<NonNullable<Device['standIn']>, Behaviour<unknow
   softStarter: sealed(softStarter),
   ioLinkMaster: sealed(ioLinkMaster),
 };
+
+/** The stand-in of a product: the kind of device whose nameplate has the same vendor, type and product code; null for none. */
+export const standInOf = ({
+  vendor,
+  deviceType,
+  productCode,
+}: Pick<Identity, 'vendor' | 'deviceType' | 'productCode'>): Device['standIn'] =>
+  standIns.find((id) => {
+    const own = behaviours[id].identity;
+    return own.vendor === vendor && own.deviceType === deviceType && own.productCode === productCode;
+  }) ?? null;

@@ -1,3 +1,4 @@
+import { standInOf } from '../behaviours/behaviours.js';
 import { connectionsOf, type Link } from '../cell/link.js';
 import { unknownNameplate, type Device } from '../cell/model.js';
 import { connectionImages, statedValue, tidy, type ConnectionImages, type DescribedImage } from './images.js';
@@ -64,7 +65,7 @@ export function deviceOf(
       minorRevision: within(facts.minorRevision, 1, 255),
       productName: tidy(facts.productName.replace(/[^\x20-\x7e]/g, ''), 32),
     },
-    standIn: null,
+    standIn: standInOf(facts),
     orderSelectable: false,
     links: [linkOf(describer, found, place, newId)],
   };

@@ -1,16 +1,22 @@
 <script lang="ts">
-  import { linkBudget, longestUpdate, type Link } from '@fadenkreuz/core';
+  import { linkBudget, longerUpdate, longestUpdate, type Link } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
 
-  /** What a cyclic link costs the network and how quick it is, with the longest update time that is quick enough. */
+  /** What a link costs the network and how quick it is, with the longest update time that is quick enough. */
   let { link }: { link: Link } = $props();
   const desk = useDesk();
 
-  /** ms; questions to the arithmetic, no part of the design. */
-  let cycle = $state(10);
+  /** A question to the arithmetic, no part of the design, ms. */
   let wanted = $state<number | undefined>();
-  const budget = $derived(linkBudget(link, Math.max(0, cycle || 0)));
-  const advice = $derived(wanted ? longestUpdate(wanted, Math.max(0, cycle || 0)) : undefined);
+  const cycle = $derived(desk.cell.controller.cycle / 1000);
+  const budget = $derived(linkBudget(link, cycle, desk.cell.network.rate));
+  const advice = $derived(wanted ? longestUpdate(wanted, cycle) : undefined);
+  /** Only what is sent at an update time can be given a longer one here; blocks have their own. */
+  const timed = $derived(link.protocol === 'ethernet-ip');
+  const status = $derived(desk.bench?.links.find((l) => l.link === link.id));
+  const calmer = $derived(
+    timed && status ? longerUpdate(link.feedbackRpi / 1000, status.lately.lost) : undefined,
+  );
   const ms = (value: number) => `${Number(value.toFixed(1))} ms`;
   const percent = (share: number) => `${(share * 100).toPrecision(2)} %`;
   const take = (update: number) =>
@@ -21,30 +27,30 @@
     });
 </script>
 
-{#if budget}
-  <h3 class="lens-heading">Network</h3>
-  <div class="lens-row">
-    <span>packets a second</span><span class="font-mono">{Math.round(budget.packetsPerSecond)}</span>
+<h3 class="lens-heading">Network</h3>
+<div class="lens-row">
+  <span>packets a second</span><span class="font-mono">{Math.round(budget.packetsPerSecond)}</span>
+</div>
+{#each [['▸', 'command', budget.command, 'text-command'], ['◂', 'feedback', budget.feedback, 'text-feedback']] as const as [arrow, side, direction, tone] (side)}
+  <div
+    class="lens-row"
+    title="its longest packet with all headers and the gap; share of {desk.cell.network.rate} Mbit/s"
+  >
+    <span class={tone}>{arrow} {side}, on the wire</span>
+    <span class="font-mono">{direction.wire} B · {percent(direction.share)}</span>
   </div>
-  {#each [['▸', 'command', budget.command, 'text-command'], ['◂', 'feedback', budget.feedback, 'text-feedback']] as const as [arrow, side, direction, tone] (side)}
-    <div class="lens-row" title="with all headers and the gap; share of 100 Mbit/s">
-      <span class={tone}>{arrow} {side}, on the wire</span>
-      <span class="font-mono">{direction.wire} B · {percent(direction.share)}</span>
-    </div>
-  {/each}
-  <label class="lens-row">
-    controller cycle, ms
-    <input
-      class="inplace w-16 border-base-300 text-right font-mono"
-      type="number"
-      min="0"
-      bind:value={cycle}
-    />
-  </label>
-  <div class="lens-row" title="from a change at the device until the command that answers it has come">
-    <span>reaction, worst · typical</span>
-    <span class="font-mono">{ms(budget.reaction.worst)} · {ms(budget.reaction.typical)}</span>
-  </div>
+{/each}
+<div
+  class="lens-row"
+  title="from a change at the device until the command that answers it has come; the controller's cycle is {cycle} ms"
+>
+  <span>reaction, worst · typical</span>
+  <span class="font-mono">{ms(budget.reaction.worst)} · {ms(budget.reaction.typical)}</span>
+</div>
+<div class="lens-row">
+  <span>loss is noticed after</span><span class="font-mono">{ms(budget.lossNoticed)}</span>
+</div>
+{#if timed}
   <label class="lens-row">
     reaction asked for, ms
     <input
@@ -64,5 +70,11 @@
     {:else}
       <p class="mt-1">No update time meets it: two cycles of the controller alone take {ms(2 * cycle)}.</p>
     {/if}
+  {/if}
+  {#if calmer && status}
+    <p class="mt-1 border-l-[3px] border-base-content pl-3">
+      {percent(status.lately.lost)} of the packets are lost: {ms(calmer)} would load the network less.
+      <button class="btn ml-1 btn-xs" onclick={() => take(calmer)}>Take it</button>
+    </p>
   {/if}
 {/if}

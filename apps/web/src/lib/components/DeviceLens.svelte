@@ -1,11 +1,12 @@
 <script lang="ts">
-  import { behaviours, identifierOf, type Device } from '@fadenkreuz/core';
+  import { behaviours, identifierOf, serialText, stationNameOf, type Device } from '@fadenkreuz/core';
   import { describerOf, writeEds } from '@fadenkreuz/core/describers';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { saveText } from '$lib/desk/saveText.js';
   import CopyDevice from './CopyDevice.svelte';
   import FindingLine from './FindingLine.svelte';
   import LensEntry from './LensEntry.svelte';
+  import LimitEntries from './LimitEntries.svelte';
   import LinkForm from './LinkForm.svelte';
 
   interface Props {
@@ -73,6 +74,32 @@
 <h3 class="lens-heading">Place</h3>
 <LensEntry title="serves" class="w-52" value={device.serves} take={(serves) => setDevice({ serves })} />
 <LensEntry title="maker" class="w-44" value={device.maker} take={(maker) => setDevice({ maker })} />
+
+<LensEntry
+  title="order number"
+  class="w-44 font-mono"
+  value={device.orderNumber}
+  take={(orderNumber) => setDevice({ orderNumber: orderNumber.trim() })}
+/>
+<LensEntry
+  title="factory address"
+  class="w-32 font-mono"
+  value={device.factoryAddress ?? ''}
+  placeholder="not known"
+  take={(text) => setDevice({ factoryAddress: text.trim() || null })}
+/>
+<div class="lens-row" title="the form for PROFINET: labels of small letters, digits and hyphens">
+  <span>station name</span><span class="truncate font-mono">{stationNameOf(device.name)}</span>
+</div>
+{#if device.mac || device.serialNumber !== null}
+  <div class="lens-row">
+    <span>MAC</span><span class="font-mono">{device.mac}</span>
+  </div>
+  <div class="lens-row">
+    <span>serial number</span><span class="font-mono">{serialText(device.serialNumber)}</span>
+  </div>
+{/if}
+<LimitEntries limits={device.limits} take={(limits) => setDevice({ limits })} />
 
 <label class="lens-row">
   byte order is a setting of the device

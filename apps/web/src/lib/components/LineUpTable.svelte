@@ -112,7 +112,11 @@
         </td>
       </tr>
     {/each}
-    <tr class="border-b border-base-300">
+    <tr
+      class={['border-b border-base-300', chosen === 'controller' ? 'bg-base-100' : 'hover:bg-base-100/60']}
+      onclick={() => onchoose('controller')}
+      aria-selected={chosen === 'controller'}
+    >
       <td class="py-1 pl-1">
         <InPlace
           class="w-[152px] font-mono font-semibold"
@@ -152,7 +156,11 @@
           {#each [8, 16, 32] as bits (bits)}<option value={String(bits)}>{bits}-bit elements</option>{/each}
         </select>
       </td>
-      <td class="pl-3">◎ {desk.running ? (desk.bench?.bench?.run ? 'runs' : 'idle') : 'bench off'}</td>
+      <td class="pl-3">
+        <button class="cursor-pointer" aria-label="show {desk.cell.controller.name} in the lens"
+          >◎ {desk.running ? (desk.bench?.bench?.run ? 'runs' : 'idle') : 'bench off'}</button
+        >
+      </td>
     </tr>
   </tbody>
 </table>

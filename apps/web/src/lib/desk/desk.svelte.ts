@@ -1,15 +1,8 @@
-import {
-  applyEdit,
-  check,
-  Problem,
-  type Cell,
-  type Edit,
-  type Finding,
-  type ProblemReport,
-} from '@fadenkreuz/core';
+import { applyEdit, check, Problem, type Cell, type Edit, type Finding } from '@fadenkreuz/core';
 import type { BenchStatus, LinkStatus, TraceLine } from '@fadenkreuz/field/agent-api';
 import { getContext, setContext } from 'svelte';
 import { Recorder } from './recorder.svelte.js';
+import { send, type Note } from './send.js';
 
 interface Stored {
   cell: Cell;
@@ -24,8 +17,6 @@ interface Pending {
   path: 'changes' | 'undo' | 'redo';
   edit: Edit | undefined;
 }
-
-type Note = Pick<ProblemReport, 'says' | 'cure'>;
 
 /** Lines of the trace that are kept. */
 const traceLines = 2000;
@@ -263,25 +254,6 @@ function sharing(known: Cell, stored: Cell): Cell {
 }
 
 const fromBase64 = (text: string) => Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
-
-type Answer = { ok: true; value: unknown } | { ok: false; away: boolean; problem: Note };
-
-async function send(method: string, path: string, body?: unknown): Promise<Answer> {
-  try {
-    const response = await fetch(path, {
-      method,
-      ...(body === undefined
-        ? {}
-        : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
-    });
-    const value: unknown = await response.json();
-    if (response.ok) return { ok: true, value };
-    return { ok: false, away: response.status === 503, problem: value as Note };
-  } catch {
-    const problem = { says: 'The web server does not answer.', cure: 'It is started again by itself.' };
-    return { ok: false, away: true, problem };
-  }
-}
 
 const key = Symbol('desk');
 export const provideDesk = (desk: Desk): Desk => setContext(key, desk);

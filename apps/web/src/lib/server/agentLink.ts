@@ -1,4 +1,4 @@
-import type { BenchStatus, TraceLine } from '@fadenkreuz/field/agent-api';
+import type { BenchStatus, TraceLine, WireStatus } from '@fadenkreuz/field/agent-api';
 import { Problem } from '@fadenkreuz/core';
 import WebSocket from 'ws';
 
@@ -39,6 +39,11 @@ export class AgentLink {
   /** Lines of the trace behind a number. Throws `agent.away`. */
   trace(since: number): Promise<TraceLine[]> {
     return this.forward<TraceLine[]>('GET', `/trace?since=${since}`);
+  }
+
+  /** What the agent knows of the wire, or does there. Throws the agent's Problem, or `agent.away`. */
+  wire<T = WireStatus>(method: 'GET' | 'POST' | 'DELETE', path = '', body?: unknown): Promise<T> {
+    return this.forward<T>(method, `/wire${path}`, body);
   }
 
   private async forward<T>(method: string, path: string, body?: unknown): Promise<T> {

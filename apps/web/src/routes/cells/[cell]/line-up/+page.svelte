@@ -1,7 +1,8 @@
 <script lang="ts">
+  import ControllerLens from '$components/ControllerLens.svelte';
   import DescriberForm from '$components/DescriberForm.svelte';
   import DeviceLens from '$components/DeviceLens.svelte';
-  import InPlace from '$components/InPlace.svelte';
+  import LineUpLinks from '$components/LineUpLinks.svelte';
   import LineUpTable from '$components/LineUpTable.svelte';
   import NewDeviceForm from '$components/NewDeviceForm.svelte';
   import View from '$components/View.svelte';
@@ -26,13 +27,7 @@
   {#snippet main()}
     <div class="mb-3 flex items-center gap-3">
       <h1 class="text-lg font-semibold">Line-up</h1>
-      <span class="text-faint">subnet</span>
-      <InPlace
-        class="w-44 font-mono"
-        value={desk.cell.network.subnet}
-        label="subnet"
-        take={(subnet) => desk.edit({ edit: 'network.set', set: { subnet } })}
-      />
+      <LineUpLinks here="" />
       <label class="btn ml-auto btn-sm focus-within:outline-2"
         ><FileText size={15} aria-hidden="true" />From a description file<input
           type="file"
@@ -61,6 +56,8 @@
           onremoved={() => (chosen = desk.cell.devices[0]?.id)}
           oncopied={(id) => (chosen = id)}
         />{/key}
+    {:else if chosen === 'controller'}
+      <ControllerLens />
     {:else}
       <p class="text-faint">Choose a device, or add one.</p>
     {/if}

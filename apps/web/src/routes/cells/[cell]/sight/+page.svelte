@@ -130,7 +130,7 @@
         <h1 class="sr-only">Sight</h1>
         <div class="mb-1.5 flex items-center gap-3">
           <ImagePicker {place} />
-          <SightLinks here="tape" />
+          <SightLinks here="" />
           <input
             bind:this={jumpInput}
             bind:value={jump}

@@ -93,7 +93,7 @@
       <h1 class="sr-only">Compare images</h1>
       <div class="mb-3 flex flex-wrap items-center gap-3">
         <ImagePicker {place} />
-        <SightLinks here="compare" />
+        <SightLinks here="/compare" />
         <label class="flex items-center gap-2">
           with
           <select

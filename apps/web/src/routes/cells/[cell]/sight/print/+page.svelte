@@ -16,7 +16,7 @@
     {#if place}
       <div class="mb-3 flex items-center gap-3 print:hidden">
         <ImagePicker {place} />
-        <SightLinks here="print" />
+        <SightLinks here="/print" />
         <button class="btn ml-auto btn-sm" onclick={() => window.print()}>Print</button>
       </div>
       <ByteMap scene={sceneOf(desk.cell, place)} device={place.device} />

@@ -94,7 +94,7 @@
         <h1 class="sr-only">Table of an image</h1>
         <div class="flex items-center gap-3">
           <ImagePicker {place} />
-          <SightLinks here="table" />
+          <SightLinks here="/table" />
           {#if !rows}
             <span class="ml-auto"></span>
             <a class="btn btn-sm" href="/api/cells/{desk.cell.id}/images/{place.image.id}/csv" download>CSV</a

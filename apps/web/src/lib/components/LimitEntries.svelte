@@ -1,0 +1,23 @@
+<script lang="ts">
+  import type { Device } from '@fadenkreuz/core';
+  import LensEntry from './LensEntry.svelte';
+
+  type Limits = Device['limits'];
+  /** What a controller or a device can carry, as its manual says; empty where that is not known. */
+  let { limits, take }: { limits: Limits; take: (limits: Limits) => boolean } = $props();
+  const entries = [
+    ['connections', 'connections at most'],
+    ['packets', 'packets a second at most'],
+  ] as const;
+</script>
+
+{#each entries as [key, title] (key)}
+  <LensEntry
+    {title}
+    class="w-20 font-mono"
+    value={limits[key] === null ? '' : String(limits[key])}
+    placeholder="not known"
+    inputmode="numeric"
+    take={(text) => take({ ...limits, [key]: text.trim() === '' ? null : Number(text) })}
+  />
+{/each}

@@ -1,0 +1,46 @@
+<script lang="ts">
+  import DeviceLens from '$components/DeviceLens.svelte';
+  import LineUpLinks from '$components/LineUpLinks.svelte';
+  import Reticle from '$components/Reticle.svelte';
+  import View from '$components/View.svelte';
+  import { useDesk } from '$lib/desk/desk.svelte.js';
+
+  const desk = useDesk();
+  let chosen = $state<string | undefined>(desk.cell.devices[0]?.id);
+  const device = $derived(desk.cell.devices.find((d) => d.id === chosen));
+  const shapes = [
+    ['●', 'stands'],
+    ['▲', 'lost or refused'],
+    ['□', 'no stand-in'],
+    ['○', 'bench off'],
+  ] as const;
+</script>
+
+<View lensTitle="Device">
+  {#snippet main()}
+    <div class="flex h-full flex-col">
+      <div class="mb-2 flex items-center gap-3">
+        <h1 class="text-lg font-semibold">Line-up</h1>
+        <LineUpLinks here="/reticle" />
+        <p class="ml-auto flex gap-3 text-xs text-faint">
+          {#each shapes as [shape, word] (word)}<span>{shape} {word}</span>{/each}
+          <span>ring: update time</span><span>width: bytes a second</span>
+        </p>
+      </div>
+      <div class="min-h-0 flex-1">
+        <Reticle devices={desk.cell.devices} {chosen} onchoose={(id) => (chosen = id)} />
+      </div>
+    </div>
+  {/snippet}
+  {#snippet lens()}
+    {#if device}
+      {#key device.id}<DeviceLens
+          {device}
+          onremoved={() => (chosen = desk.cell.devices[0]?.id)}
+          oncopied={(id) => (chosen = id)}
+        />{/key}
+    {:else}
+      <p class="text-faint">Choose a device.</p>
+    {/if}
+  {/snippet}
+</View>
