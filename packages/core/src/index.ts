@@ -113,3 +113,5 @@ export { stationNameOf, stationNameTrouble } from './lineup/stationName.js';
 export { addressNumber, addressPlus, dottedAddress } from './bytes/ipv4.js';
 export { computerStanding } from './lineup/thisComputer.js';
 export type { OwnAddress, Standing } from './lineup/thisComputer.js';
+export { replacement } from './lineup/replace.js';
+export type { Replacement } from './lineup/replace.js';

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { Problem } from '../messages/problem.js';
 import { Cell } from './model.js';
-import { parseInput } from './parse.js';
+import { parseInput, parseJson } from './parse.js';
 
 /** 500 devices with 100 described fields each stay below this. */
 export const maxCellFileBytes = 8 * 1024 * 1024;
@@ -81,12 +81,4 @@ function fromVersion1(data: unknown): unknown {
   };
   const file = data as { cell?: unknown };
   return { ...file, version, cell: upgraded(file.cell) };
-}
-
-function parseJson(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch (cause) {
-    throw new Problem('file.notJson', { reason: (cause as Error).message }, { cause });
-  }
 }

@@ -2,7 +2,7 @@ import ipaddr from 'ipaddr.js';
 import { addressPlus } from '../bytes/ipv4.js';
 import { patterned } from './countUp.js';
 import { allImages } from './find.js';
-import type { Image } from './image.js';
+import type { Direction, Image } from './image.js';
 import { Device, type Cell } from './model.js';
 import { parseInput } from './parse.js';
 
@@ -38,8 +38,7 @@ export function copiesOf(cell: Cell, original: Device, plan: CopyPlan, newId: ()
   const devices = Array.from({ length: plan.count }, (_, i) => {
     const by = i + 1;
     const named = {
-      ...original,
-      id: newId(),
+      ...renewed(original, free, newId),
       name: patterned(original.name, plan.namePattern, by, plan.first),
       designation: original.designation
         ? patterned(original.designation, plan.designationPattern, by, plan.first)
@@ -48,19 +47,28 @@ export function copiesOf(cell: Cell, original: Device, plan: CopyPlan, newId: ()
       // A nameplate belongs to one device alone.
       mac: '',
       serialNumber: null,
-      links: original.links.map((link) => {
-        const command = moved(link.command, free.command, newId);
-        const feedback = moved(link.feedback, free.feedback, newId);
-        free.command += link.command.size;
-        free.feedback += link.feedback.size;
-        const blocks = link.blocks.map((block) => ({ ...block, id: newId() }));
-        return { ...link, id: newId(), blocks, command, feedback };
-      }),
     };
     return parseInput(Device, named, `copy ${by}`);
   });
   return { devices, collisions: collisionsOf(cell, devices) };
 }
+
+/** A device with new ids throughout, its images at the next free places; `free` moves on behind them. */
+function renewed(original: Device, free: Record<Direction, number>, newId: () => string): Device {
+  const links = original.links.map((link) => {
+    const command = moved(link.command, free.command, newId);
+    const feedback = moved(link.feedback, free.feedback, newId);
+    free.command += link.command.size;
+    free.feedback += link.feedback.size;
+    const blocks = link.blocks.map((block) => ({ ...block, id: newId() }));
+    return { ...link, id: newId(), blocks, command, feedback };
+  });
+  return { ...original, id: newId(), links };
+}
+
+/** A device with new ids throughout, its images behind all others of the cell. */
+export const allRenewed = (cell: Cell, device: Device, newId: () => string): Device =>
+  renewed(device, { command: firstFree(cell, 'command'), feedback: firstFree(cell, 'feedback') }, newId);
 
 function collisionsOf(cell: Cell, devices: readonly Device[]): Copies['collisions'] {
   const network = ipaddr.IPv4.parseCIDR(cell.network.subnet);

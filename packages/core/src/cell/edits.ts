@@ -31,6 +31,10 @@ export const Edit = z.discriminatedUnion('edit', [
   z.strictObject({ edit: z.literal('device.add'), device: Device }),
   z.strictObject({ edit: z.literal('device.copy'), devices: z.array(Device).min(1).max(200) }),
   z.strictObject({ edit: z.literal('device.set'), device: id, set: withoutId(Device, 'links') }),
+  /** Another device in the place of the one with the same id. */
+  z.strictObject({ edit: z.literal('device.replace'), device: Device }),
+  /** To another place in the line-up, counted from 0. */
+  z.strictObject({ edit: z.literal('device.move'), device: id, to: z.number().int().min(0) }),
   z.strictObject({ edit: z.literal('device.remove'), device: id }),
   z.strictObject({
     edit: z.literal('link.set'),
@@ -106,6 +110,10 @@ export function editTitle(cell: Cell, edit: Edit): string {
       return `${edit.title} of ${imageById(cell, edit.image).device.name}`;
     case 'device.set':
       return `change ${changed(edit.set)} of ${deviceById(cell, edit.device).name}`;
+    case 'device.replace':
+      return `replace ${deviceById(cell, edit.device.id).name}`;
+    case 'device.move':
+      return `move ${deviceById(cell, edit.device).name}`;
     case 'device.remove':
       return `remove ${deviceById(cell, edit.device).name}`;
     case 'link.set':
@@ -148,6 +156,19 @@ function edited(cell: Cell, edit: ParsedEdit): Draft {
         ...cell,
         devices: cell.devices.map((d) => (d.id === edit.device ? { ...d, ...edit.set } : d)),
       };
+    case 'device.replace':
+      deviceById(cell, edit.device.id);
+      for (const link of edit.device.links)
+        for (const image of [link.command, link.feedback]) refuseOutside(image);
+      return {
+        ...cell,
+        devices: cell.devices.map((d) => (d.id === edit.device.id ? edit.device : d)),
+      };
+    case 'device.move': {
+      const moved = deviceById(cell, edit.device);
+      const rest = cell.devices.filter((d) => d !== moved);
+      return { ...cell, devices: [...rest.slice(0, edit.to), moved, ...rest.slice(edit.to)] };
+    }
     case 'device.remove':
       deviceById(cell, edit.device);
       return { ...cell, devices: cell.devices.filter((d) => d.id !== edit.device) };

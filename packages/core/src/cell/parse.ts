@@ -14,3 +14,12 @@ export function parseInput<S extends z.ZodType>(schema: S, input: unknown, what:
   const reason = (issue?.message ?? 'is not understood') + (more > 0 ? ` (and ${more} more)` : '');
   throw new Problem('input.invalid', { where, reason: reason.replace(/\.$/, '') });
 }
+
+/** The value that a JSON text stands for. Throws `file.notJson`. */
+export function parseJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch (cause) {
+    throw new Problem('file.notJson', { reason: (cause as Error).message }, { cause });
+  }
+}

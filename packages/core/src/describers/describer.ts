@@ -1,8 +1,14 @@
 import type { Code } from '../messages/facts.js';
 import type { ProblemReport } from '../messages/problem.js';
 
-/** What is known of a kind of device, whatever file or table it came from. Sizes in bits, times in µs. */
-export interface Describer {
+/** What every describer has, whatever it came from. */
+export interface DescribedBase {
+  /** What was read but is not understood, in its own words; nothing of a file is dropped. */
+  kept: KeptSection[];
+}
+
+/** What is known of a kind of device from an electronic data sheet. Sizes in bits, times in µs. */
+export interface Describer extends DescribedBase {
   source: 'eds';
   file: FileFacts;
   device: DeviceFacts;
@@ -12,8 +18,6 @@ export interface Describer {
   groups: DescribedGroup[];
   ports: DescribedPort[];
   capacity: Capacity;
-  /** What was read but is not understood, in its own words; nothing of a file is dropped. */
-  kept: KeptSection[];
 }
 
 export interface FileFacts {
@@ -168,7 +172,7 @@ export interface Defect extends ProblemReport {
   line: number;
 }
 
-export interface Described {
-  describer: Describer;
+export interface Described<D = Describer> {
+  describer: D;
   defects: Defect[];
 }

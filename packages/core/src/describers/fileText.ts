@@ -1,5 +1,5 @@
 /** What Node and browsers call TextDecoder; handed in, for the language itself has none. */
-type Decoder = new (
+export type Decoder = new (
   label: string,
   options?: { fatal?: boolean },
 ) => { decode: (bytes: Uint8Array) => string };

@@ -151,7 +151,7 @@ function fieldOf({ at, bits, parameter }: Placed, name: string): Field | undefin
     bits,
     unit: plain ? '' : tidy(parameter?.unit ?? '', 16),
     note: tidy(parameter?.help ?? '', 200),
-    labels: labelsOf(parameter),
+    labels: labelsOf(parameter?.labels ?? []),
     ...(plain ? {} : { limits: limitsOf(parameter, scale), scale: scale ?? null }),
   });
   return parsed.success ? parsed.data : undefined;
@@ -166,9 +166,12 @@ export const tidy = (text: string, most: number): string =>
     .slice(0, most)
     .trim();
 
-function labelsOf(parameter: DescribedParameter | undefined): { value: number; text: string }[] {
+/** Labels of a file as those of a field: whole numbers, each once, with texts that can be shown. */
+export function labelsOf(
+  labels: readonly { value: number; text: string }[],
+): { value: number; text: string }[] {
   const seen = new Set<number>();
-  return (parameter?.labels ?? [])
+  return labels
     .map(({ value, text }) => ({ value, text: tidy(text, 64) }))
     .filter(({ value, text }) => {
       const fits =

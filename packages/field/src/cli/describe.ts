@@ -1,40 +1,70 @@
 import { readFile, stat } from 'node:fs/promises';
 import { Problem } from '@fadenkreuz/core';
-import { connectionImages, edsLimits, fileText, readEds } from '@fadenkreuz/core/describers';
+import {
+  connectionImages,
+  maxDescriberBytes,
+  readDescriber,
+  summaryOf,
+  type AnyDescriber,
+} from '@fadenkreuz/core/describers';
 import { exitCodes, print } from './output.js';
 
 /** Prints a description file as the model sees it, and what is wrong with the file. */
 export async function runDescribe(path: string, { json = false }: { json?: boolean }): Promise<number> {
-  const { describer, defects } = readEds(await textAt(path));
-  const { device } = describer;
-  const images = connectionImages(describer);
-  const { majorRevision, minorRevision } = device;
+  const { describer, defects } = readDescriber(await bytesAt(path), TextDecoder);
+  const { title, maker, vendor, product, revision, protocol } = summaryOf(describer);
+  const counts = countsOf(describer)
+    .map(([count, what]) => `${count} ${what}`)
+    .join(', ');
   print(
     json,
     { kind: 'describer', describer },
-    `${device.productName}, ${device.vendorName} (${device.vendor}), product code ${device.productCode}, revision ${majorRevision}.${minorRevision}: ${describer.parameters.length} parameters, ${describer.assemblies.length} assemblies`,
+    `${title}, ${maker} (${vendor}), product ${product}, revision ${revision}, ${protocol}: ${counts}`,
   );
-  for (const { connection, command, feedback, configurationInstance } of images) {
-    const side = ({ instance, size, fields }: typeof command) =>
-      `instance ${instance}, ${size} bytes, ${fields.length} fields`;
-    print(
-      json,
-      { kind: 'connection', name: connection.name, command, feedback, configurationInstance },
-      `${connection.name}: command ${side(command)}; feedback ${side(feedback)}`,
-    );
-  }
+  if (describer.source === 'eds')
+    for (const { connection, command, feedback, configurationInstance } of connectionImages(describer)) {
+      const side = ({ instance, size, fields }: typeof command) =>
+        `instance ${instance}, ${size} bytes, ${fields.length} fields`;
+      print(
+        json,
+        { kind: 'connection', name: connection.name, command, feedback, configurationInstance },
+        `${connection.name}: command ${side(command)}; feedback ${side(feedback)}`,
+      );
+    }
   for (const defect of defects)
     print(json, { kind: 'defect', ...defect }, `line ${defect.line}: ${defect.says} ${defect.cure}`);
   return defects.length > 0 ? exitCodes.findings : exitCodes.done;
 }
 
-async function textAt(path: string): Promise<string> {
+function countsOf(describer: AnyDescriber): [number, string][] {
+  switch (describer.source) {
+    case 'eds':
+      return [
+        [describer.parameters.length, 'parameters'],
+        [describer.assemblies.length, 'assemblies'],
+      ];
+    case 'gsdml':
+      return [
+        [describer.accessPoints.length, 'access points'],
+        [describer.modules.length, 'modules'],
+      ];
+    case 'iodd':
+      return [
+        [describer.processData.length, 'process data'],
+        [describer.variables.length, 'variables'],
+        [describer.events.length, 'events'],
+      ];
+    case 'table':
+      return [[describer.device.links.length, 'links']];
+  }
+}
+
+async function bytesAt(path: string): Promise<Uint8Array> {
   try {
-    // A file of UTF-8 may have four bytes for a character.
     const { size } = await stat(path);
-    if (size > 4 * edsLimits.characters)
-      throw new Problem('describer.tooLarge', { what: 'characters', limit: edsLimits.characters });
-    return fileText(await readFile(path), TextDecoder);
+    if (size > maxDescriberBytes)
+      throw new Problem('describer.tooLarge', { what: 'bytes', limit: maxDescriberBytes });
+    return await readFile(path);
   } catch (cause) {
     if (cause instanceof Problem) throw cause;
     const reason = `cannot be read (${(cause as Error).message})`;

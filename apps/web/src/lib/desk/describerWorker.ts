@@ -1,14 +1,14 @@
 import { Problem, type ProblemReport } from '@fadenkreuz/core';
-import { fileText, readEds, type Described } from '@fadenkreuz/core/describers';
+import { readDescriber, type AnyDescriber, type Described } from '@fadenkreuz/core/describers';
 
 /** What the worker says of a file. */
-export type Understood = Described | { problem: ProblemReport };
+export type Understood = Described<AnyDescriber> | { problem: ProblemReport };
 
 /** Reads description files beside the page, so that a large or hostile one does not hold it up. */
 self.onmessage = ({ data }: MessageEvent<ArrayBuffer>) => {
   const answer = (understood: Understood) => self.postMessage(understood);
   try {
-    answer(readEds(fileText(new Uint8Array(data), TextDecoder)));
+    answer(readDescriber(new Uint8Array(data), TextDecoder));
   } catch (error) {
     if (!(error instanceof Problem)) throw error;
     answer({ problem: error.report() });

@@ -1,5 +1,5 @@
 import { Problem } from '@fadenkreuz/core';
-import { edsLimits } from '@fadenkreuz/core/describers';
+import { maxDescriberBytes } from '@fadenkreuz/core/describers';
 import type { Understood } from './describerWorker.js';
 
 /** A file that takes longer than this is given up, ms: the worker is ended with it. */
@@ -7,8 +7,8 @@ const patienceMs = 20_000;
 
 /** What a description file says; nothing is stored. Rejects with `describer.tooLarge` and `describer.unknown`. */
 export async function readDescriber(file: File): Promise<Understood> {
-  if (file.size > 4 * edsLimits.characters)
-    throw new Problem('describer.tooLarge', { what: 'characters', limit: edsLimits.characters });
+  if (file.size > maxDescriberBytes)
+    throw new Problem('describer.tooLarge', { what: 'bytes', limit: maxDescriberBytes });
   const bytes = await file.arrayBuffer();
   const worker = new Worker(new URL('./describerWorker.ts', import.meta.url), { type: 'module' });
   try {

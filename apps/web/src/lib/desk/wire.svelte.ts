@@ -41,10 +41,8 @@ export class WireWatch {
       d.links.filter((l) => l.protocol === 'modbus-tcp').map((l) => l.port),
     );
     // A port below 1024 may stand 1000 higher on the bench.
-    const modbusPorts = [...new Set([502, ...ports].flatMap((p) => (p < 1024 ? [p, p + 1000] : [p])))].slice(
-      0,
-      8,
-    );
+    const wanted = [502, ...ports].flatMap((p) => (p < 1024 ? [p, p + 1000] : [p]));
+    const modbusPorts = wanted.filter((port, i) => wanted.indexOf(port) === i).slice(0, 8);
     return this.ask('scan', 'POST', { ranges, modbusPorts, planned: cell.controller.address });
   }
 

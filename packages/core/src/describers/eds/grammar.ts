@@ -1,6 +1,5 @@
-import { Problem, wordingOf } from '../../messages/problem.js';
-import type { Code, Facts } from '../../messages/facts.js';
-import type { Defect } from '../describer.js';
+import { Problem } from '../../messages/problem.js';
+import type { Defects } from '../defects.js';
 
 /**
  * The grammar of an electronic data sheet (CIP Vol. 1, 7-3, from memory): sections in brackets; entries, a keyword, `=` and fields
@@ -33,18 +32,7 @@ export const edsLimits = {
   sections: 500,
   entries: 100_000,
   fields: 400_000,
-  defects: 200,
 } as const;
-
-/** Lists what is wrong, up to a bound: a file that is wrong everywhere says so often enough. */
-export class Defects {
-  readonly list: Defect[] = [];
-
-  add<C extends Code>(line: number, code: C, facts: Facts[C]): void {
-    if (this.list.length < edsLimits.defects)
-      this.list.push({ code, facts, line, ...wordingOf(code, facts) });
-  }
-}
 
 const escapes: Record<string, string> = { n: '\n', t: '\t', v: '\v', b: '\b', r: '\r', f: '\f', a: '\x07' };
 

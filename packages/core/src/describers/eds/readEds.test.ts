@@ -134,8 +134,8 @@ describe('files that break the grammar slightly are read on, and say where', () 
   test('an entry before the first section, and sections that are missing', () => {
     expect(readEds('A = 1;\n[Port]\n').defects.map((d) => d.code)).toEqual([
       'eds.outside',
-      'eds.missing',
-      'eds.missing',
+      'described.missing',
+      'described.missing',
     ]);
   });
 

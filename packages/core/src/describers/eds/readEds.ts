@@ -12,7 +12,8 @@ import type {
   KeptSection,
   Stated,
 } from '../describer.js';
-import { Defects, readSections, type EdsField, type Entry, type Section } from './grammar.js';
+import { Defects } from '../defects.js';
+import { readSections, type EdsField, type Entry, type Section } from './grammar.js';
 
 /** Section names (CIP Vol. 1, 7-3.6, from memory); letters large or small, for files write both. */
 const known = [
@@ -42,14 +43,14 @@ export function readEds(text: string): Described {
     const before = parts.get(name);
     if (!known.includes(name)) keep(kept, section.name, section.entries);
     else if (before) {
-      defects.add(section.line, 'eds.twice', { what: `[${section.name}]`, first: before.line });
+      defects.add(section.line, 'described.twice', { what: `[${section.name}]`, first: before.line });
       for (const entry of section.entries) before.take(entry);
     } else parts.set(name, new Part(section, defects));
   }
   const part = (name: Known): Part => parts.get(name) ?? new Part({ name, line: 0, entries: [] }, defects);
   for (const name of ['file', 'device'] as const)
     if (!parts.has(name))
-      defects.add(1, 'eds.missing', { what: `the section [${name === 'file' ? 'File' : 'Device'}]` });
+      defects.add(1, 'described.missing', { what: `the section [${name === 'file' ? 'File' : 'Device'}]` });
 
   const describer: Describer = {
     source: 'eds',
@@ -65,7 +66,7 @@ export function readEds(text: string): Described {
   };
   for (const each of parts.values()) keep(kept, each.name, each.untaken());
   doubt(describer, parts, defects);
-  return { describer, defects: defects.list.sort((a, b) => a.line - b.line) };
+  return { describer, defects: defects.list };
 }
 
 function keep(kept: KeptSection[], name: string, entries: readonly Entry[]): void {
@@ -96,7 +97,7 @@ class Part {
   take(entry: Entry): void {
     const key = entry.keyword.toLowerCase();
     const before = this.entries.get(key);
-    if (before) this.defects.add(entry.line, 'eds.twice', { what: entry.keyword, first: before.line });
+    if (before) this.defects.add(entry.line, 'described.twice', { what: entry.keyword, first: before.line });
     else this.entries.set(key, entry);
   }
 
@@ -370,7 +371,10 @@ function doubt(describer: Describer, parts: ReadonlyMap<Known, Part>, defects: D
           : refers.to !== 'assembly' || assemblies.has(refers.number);
       if (there) continue;
       const word = refers.to === 'parameter' ? 'Param' : 'Assem';
-      defects.add(line, 'eds.dangling', { entry, refers: `${word}${(refers as { number: number }).number}` });
+      defects.add(line, 'described.dangling', {
+        entry,
+        refers: `${word}${(refers as { number: number }).number}`,
+      });
     }
     const bits = bitsOf(assembly);
     if (
@@ -393,7 +397,7 @@ function doubt(describer: Describer, parts: ReadonlyMap<Known, Part>, defects: D
               ? `Assem${stated.assembly}`
               : undefined;
         if (dangling)
-          defects.add(parts.get('connection manager')!.lineOf(entry), 'eds.dangling', {
+          defects.add(parts.get('connection manager')!.lineOf(entry), 'described.dangling', {
             entry,
             refers: dangling,
           });
@@ -403,7 +407,7 @@ function doubt(describer: Describer, parts: ReadonlyMap<Known, Part>, defects: D
   for (const group of describer.groups)
     for (const number of group.parameters)
       if (!parameters.has(number))
-        defects.add(parts.get('groups')!.lineOf(`Group${group.number}`), 'eds.dangling', {
+        defects.add(parts.get('groups')!.lineOf(`Group${group.number}`), 'described.dangling', {
           entry: `Group${group.number}`,
           refers: `Param${number}`,
         });

@@ -1,0 +1,182 @@
+import type { Field } from '../cell/field.js';
+import type { Device } from '../cell/model.js';
+import { signalsOf } from '../layout/signals.js';
+import type { AnyDescriber } from './anyDescriber.js';
+import type { DescribedParameter, Describer } from './describer.js';
+import type { Gsdml, GsdmlSubmodule } from './gsdml/gsdml.js';
+import { connectionImages } from './images.js';
+import type { Iodd, IoddType } from './iodd/iodd.js';
+
+/** One thing that a describer says, in words; two describers are compared by these. */
+export interface Fact {
+  /** Command image, feedback image, parameter, module … */
+  section: string;
+  name: string;
+  text: string;
+}
+
+const placed = ({ at, type, bits, unit, labels }: Pick<Field, 'at' | 'type' | 'bits' | 'unit' | 'labels'>) =>
+  [
+    `byte ${at >> 3}.${at & 7}`,
+    /^(BITS|BCD|STRING|BYTES)$/.test(type) ? `${type} ${bits}` : type,
+    unit,
+    labels.map((l) => `${l.value} = ${l.text}`).join(', '),
+  ]
+    .filter(Boolean)
+    .join(', ');
+
+/** Images and fields of a device, as its describer would say them. */
+export const factsOfDevice = ({ identity, links }: Pick<Device, 'identity' | 'links'>): Fact[] => [
+  { section: 'identity', name: 'revision', text: `${identity.majorRevision}.${identity.minorRevision}` },
+  ...links
+    .slice(0, 1)
+    .flatMap((link) =>
+      (['command', 'feedback'] as const).flatMap((side) => [
+        { section: `${side} image`, name: 'instance', text: String(link[side].instance) },
+        { section: `${side} image`, name: 'size', text: `${link[side].size} bytes` },
+        ...signalsOf(link[side]).map((s) => ({ section: `${side} image`, name: s.name, text: placed(s) })),
+      ]),
+    ),
+];
+
+const parameterText = (p: DescribedParameter) =>
+  [
+    `type 16#${p.dataType.toString(16).toUpperCase()}`,
+    p.unit,
+    p.least === null && p.most === null ? '' : `${p.least ?? ''} to ${p.most ?? ''}`,
+    p.initial === null ? '' : `at first ${p.initial}`,
+    p.labels.map((l) => `${l.value} = ${l.text}`).join(', '),
+  ]
+    .filter(Boolean)
+    .join(', ');
+
+function factsOfEds(describer: Describer): Fact[] {
+  const { device, parameters } = describer;
+  const [first] = connectionImages(describer);
+  return [
+    { section: 'identity', name: 'revision', text: `${device.majorRevision}.${device.minorRevision}` },
+    ...(first
+      ? (['command', 'feedback'] as const).flatMap((side) => [
+          { section: `${side} image`, name: 'instance', text: String(first[side].instance) },
+          { section: `${side} image`, name: 'size', text: `${first[side].size} bytes` },
+          ...first[side].fields.map((f) => ({ section: `${side} image`, name: f.name, text: placed(f) })),
+        ])
+      : []),
+    ...parameters.map((p) => ({
+      section: 'parameter',
+      name: `${p.number} ${p.name}`.trim(),
+      text: parameterText(p),
+    })),
+  ];
+}
+
+const typeText = ({ kind, bits, ranges, labels }: IoddType) =>
+  [
+    `${kind} ${bits}`,
+    ...ranges.map((r) => `${r.least} to ${r.most}`),
+    labels.map((l) => `${l.value} = ${l.text}`).join(', '),
+  ]
+    .filter(Boolean)
+    .join(', ');
+
+const factsOfIodd = ({ document, device, processData, variables, events }: Iodd): Fact[] => [
+  { section: 'identity', name: 'revision', text: document.version },
+  ...device.variants.map((v) => ({ section: 'variant', name: v.productId, text: v.text })),
+  ...processData.flatMap((data) =>
+    ([data.input, data.output] as const).flatMap((side) =>
+      side
+        ? [
+            { section: 'process data', name: side.id, text: `${side.bits} bits` },
+            ...side.type.items.map((item) => ({
+              section: `process data ${side.id}`,
+              name: item.name,
+              text: `bit ${item.bitOffset}, ${typeText(item.type)}`,
+            })),
+          ]
+        : [],
+    ),
+  ),
+  ...variables.map((v) => ({
+    section: 'parameter',
+    name: v.name || v.id,
+    text: `index ${v.index}, ${v.access}, ${typeText(v.type)}`,
+  })),
+  // What the device says by its events is the nearest that an IODD has to a light.
+  ...events.map((e) => ({
+    section: 'event',
+    name: `16#${e.code.toString(16).toUpperCase()}`,
+    text: `${e.type}: ${e.name}`,
+  })),
+];
+
+const submoduleFacts = (section: string, s: GsdmlSubmodule): Fact[] => [
+  ...(['input', 'output'] as const).flatMap((side) => {
+    const data = s[side];
+    if (!data) return [];
+    const items = data.items.map((i) => `${i.name} ${i.dataType}`).join(', ');
+    return [{ section, name: `${s.name} ${side}`, text: `${data.bytes} bytes: ${items}` }];
+  }),
+  ...s.records.map((r) => ({
+    section,
+    name: `${s.name} record ${r.index}`,
+    text: r.parameters.map((p) => `${p.name} at ${p.byteOffset}`).join(', '),
+  })),
+];
+
+const factsOfGsdml = ({ accessPoints, modules, submodules }: Gsdml): Fact[] => [
+  ...accessPoints.flatMap((a) => [
+    { section: 'access point', name: a.name || a.id, text: `${a.orderNumber} ${a.softwareRelease}`.trim() },
+    ...a.submodules.flatMap((s) => submoduleFacts(`access point ${a.name || a.id}`, s)),
+  ]),
+  ...modules.flatMap((m) => [
+    { section: 'module', name: m.name || m.id, text: `16#${m.identNumber.toString(16).toUpperCase()}` },
+    ...m.submodules.flatMap((s) => submoduleFacts(`module ${m.name || m.id}`, s)),
+  ]),
+  ...submodules.flatMap((s) => submoduleFacts('submodule', s)),
+];
+
+/** What a describer says, thing by thing. */
+export function factsOf(describer: AnyDescriber): Fact[] {
+  switch (describer.source) {
+    case 'eds':
+      return factsOfEds(describer);
+    case 'iodd':
+      return factsOfIodd(describer);
+    case 'gsdml':
+      return factsOfGsdml(describer);
+    case 'table':
+      return factsOfDevice(describer.device);
+  }
+}
+
+export interface FactChange {
+  section: string;
+  name: string;
+  /** Null: it was not there; null: it is gone. */
+  before: string | null;
+  after: string | null;
+}
+
+/** What differs from one list of facts to another, in the order of the first, then what is new. */
+export function factChanges(before: readonly Fact[], after: readonly Fact[]): FactChange[] {
+  const keyOf = ({ section, name }: Fact) => `${section}\n${name.toLowerCase()}`;
+  const then = new Map(after.map((f) => [keyOf(f), f]));
+  const known = new Set(before.map(keyOf));
+  return [
+    ...before.flatMap((fact) => {
+      const now = then.get(keyOf(fact));
+      if (now?.text === fact.text) return [];
+      return [{ section: fact.section, name: fact.name, before: fact.text, after: now?.text ?? null }];
+    }),
+    ...after
+      .filter((f) => !known.has(keyOf(f)))
+      .map((f) => ({ section: f.section, name: f.name, before: null, after: f.text })),
+  ];
+}
+
+/** What would change for a device of a cell with this describer: only what the device itself has or would get. */
+export function changesForDevice(device: Device, describer: AnyDescriber): FactChange[] {
+  const own = factsOfDevice(device);
+  const said = factsOf(describer).filter((f) => f.section !== 'parameter');
+  return factChanges(own, said);
+}

@@ -1,0 +1,41 @@
+import { Field } from '../../cell/field.js';
+import { uniqueIdentifiers } from '../../cell/identifiers.js';
+import { tidy } from '../images.js';
+import { gsdmlType } from './dataTypes.js';
+import type { Stretch } from './plugging.js';
+
+/**
+ * The fields of submodules in one direction, their stretches behind each other from byte 0 on. PROFINET sends the high byte first; bit 0
+ * of an item is the lowest of its last byte (IEC 61158-6, GSDML 8.4; from memory).
+ */
+export function stretchFields(
+  stretches: readonly { title: string; stretch: Stretch }[],
+  newId: () => string,
+): Field[] {
+  const drafts: { name: string; field: object }[] = [];
+  let byte = 0;
+  for (const { title, stretch } of stretches)
+    for (const item of stretch.data.items) {
+      const known = gsdmlType(item.dataType, item.bytes);
+      const type = known?.field ?? 'BYTES';
+      const whole = item.bytes * 8;
+      if (item.bits.length > 0)
+        for (const { offset, name } of item.bits) {
+          // Bit 8 of a word is bit 0 of its first byte.
+          const at = (byte + item.bytes - 1 - (offset >> 3)) * 8 + (offset & 7);
+          drafts.push({ name: name || `${title}_${offset}`, field: { type: 'BOOL', at, bits: 1 } });
+        }
+      else {
+        const many = item.bytes > 1 && type !== 'BYTES' && type !== 'STRING';
+        const text = type === 'STRING' ? { text: { prefix: 0, encoding: 'ascii', pad: 0 } } : {};
+        const field = { type, at: byte * 8, bits: whole, order: many ? 'big' : null, ...text };
+        drafts.push({ name: item.name || title, field });
+      }
+      byte += item.bytes;
+    }
+  const names = uniqueIdentifiers(drafts.map((d) => tidy(d.name, 60) || 'item'));
+  return drafts.flatMap(({ field }, i) => {
+    const parsed = Field.safeParse({ id: newId(), name: names[i]!.toLowerCase(), ...field });
+    return parsed.success ? [parsed.data] : [];
+  });
+}

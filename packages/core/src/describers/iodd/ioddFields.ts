@@ -1,0 +1,86 @@
+import Fraction from 'fraction.js';
+import { uniqueIdentifiers } from '../../cell/identifiers.js';
+import { Field } from '../../cell/field.js';
+import type { FieldType } from '../../layout/fieldTypes.js';
+import { labelsOf, tidy } from '../images.js';
+import type { IoddData, IoddItem, IoddShown, IoddType } from './iodd.js';
+
+/** Bytes that process data of so many bits take. */
+export const dataBytes = ({ bits }: Pick<IoddData, 'bits'>): number => Math.ceil(bits / 8);
+
+/**
+ * Process data as fields that begin at `fromByte` of an image. IO-Link counts bits from the lowest of the last byte and sends the highest
+ * byte first (IO-Link interface specification, annex E; IODD 1.1, 7.6; from memory).
+ */
+export function processDataFields(data: IoddData, fromByte: number, newId: () => string): Field[] {
+  const bytes = dataBytes(data);
+  const items: Pick<IoddItem, 'bitOffset' | 'name' | 'help' | 'type' | 'shown'>[] =
+    data.type.items.length > 0
+      ? data.type.items
+      : [{ bitOffset: 0, name: data.name || data.id, help: '', type: data.type, shown: null }];
+  const inside = items.filter(
+    (i) => i.type.bits > 0 && i.bitOffset >= 0 && i.bitOffset + i.type.bits <= bytes * 8,
+  );
+  const names = uniqueIdentifiers(inside.map((i, n) => i.name || `item_${n + 1}`));
+  return inside.flatMap(({ bitOffset, type, help, shown }, n) => {
+    const { bits } = type;
+    // The byte that holds its highest bit comes first.
+    const firstByte = bytes - 1 - Math.floor((bitOffset + bits - 1) / 8);
+    const [what, ends] = [fieldType(type), (bitOffset % 8) + bits > 8];
+    const numeric = !['BOOL', 'BYTES', 'STRING'].includes(what);
+    const at = (fromByte + firstByte) * 8 + (numeric || what === 'BOOL' ? bitOffset % 8 : 0);
+    const field = Field.safeParse({
+      id: newId(),
+      name: names[n]!.toLowerCase().slice(0, 64),
+      type: what,
+      at,
+      bits,
+      order: numeric && ends ? 'big' : null,
+      unit: numeric ? tidy(shown?.unit ?? '', 16) : '',
+      note: tidy(oddSigned(type) ? `two's complement of ${bits} bits. ${help}` : help, 200),
+      labels: labelsOf(type.labels),
+      scale: numeric ? scaleOf(shown) : null,
+      limits: numeric ? limitsOf(type, shown) : null,
+      ...(what === 'STRING' ? { text: { prefix: 0, encoding: 'ascii', pad: 0 } } : {}),
+    });
+    return field.success ? [field.data] : [];
+  });
+}
+
+/** The narrowest type that reads these bits; unusual widths stay plain bit fields. */
+function fieldType({ kind, bits }: IoddType): FieldType {
+  if (kind === 'boolean' || bits === 1) return 'BOOL';
+  if (kind === 'float' && bits === 32) return 'REAL';
+  if (kind === 'string' && bits % 8 === 0) return 'STRING';
+  if (kind === 'int') return ({ 8: 'SINT', 16: 'INT', 32: 'DINT' } as const)[bits] ?? 'BITS';
+  if (kind === 'uint' || kind === 'unknown')
+    return ({ 8: 'USINT', 16: 'UINT', 32: 'UDINT' } as const)[bits] ?? 'BITS';
+  return bits % 8 === 0 ? 'BYTES' : 'BITS';
+}
+
+/** A field has two's complement in whole bytes only: the others are read as plain bits, and it is said beside them. */
+const oddSigned = ({ kind, bits }: IoddType): boolean => kind === 'int' && ![8, 16, 32].includes(bits);
+
+/** A number of the file as an exact one; undefined where it is none. */
+function exact(text: string): Fraction | undefined {
+  try {
+    return new Fraction(text.trim());
+  } catch {
+    return undefined;
+  }
+}
+
+function scaleOf(shown: IoddShown | null): Field['scale'] {
+  const factor = exact(shown?.gradient ?? '1');
+  const offset = exact(shown?.offset ?? '0');
+  if (!factor || !offset || factor.equals(0) || (factor.equals(1) && offset.equals(0))) return null;
+  return { factor: factor.toFraction(), offset: offset.toFraction() };
+}
+
+function limitsOf({ ranges }: IoddType, shown: IoddShown | null): Field['limits'] {
+  if (ranges.length !== 1) return null;
+  const { factor, offset } = scaleOf(shown) ?? { factor: '1', offset: '0' };
+  const value = (raw: number) => new Fraction(raw).mul(factor).add(offset).toFraction();
+  const [least, most] = [value(ranges[0]!.least), value(ranges[0]!.most)];
+  return new Fraction(factor).compare(0) > 0 ? { least, most } : { least: most, most: least };
+}

@@ -1,0 +1,94 @@
+import { SaxesParser } from 'saxes';
+import { Problem } from '../messages/problem.js';
+import type { Defects } from './defects.js';
+
+/** One element of a description file; prefixes of names are taken off. */
+export interface XmlElement {
+  name: string;
+  attributes: Record<string, string>;
+  children: XmlElement[];
+  text: string;
+  line: number;
+}
+
+export const xmlLimits = { characters: 20_000_000, elements: 400_000, depth: 64 } as const;
+
+const bare = (name: string): string => {
+  const colon = name.indexOf(':');
+  return colon < 0 ? name : name.slice(colon + 1);
+};
+
+/**
+ * The root element of an XML text. What breaks the grammar is listed and read past, as far as it can be. Throws
+ * `describer.tooLarge` for too many elements or a nesting too deep, `xml.declares` for a document type (entities could fill the
+ * memory), and `xml.broken` when there is no element at all.
+ */
+export function readXml(text: string, defects: Defects): XmlElement {
+  if (text.length > xmlLimits.characters) throw tooLarge('characters');
+  // Without namespaces: only names count here, and the parser is twice as quick.
+  const parser = new SaxesParser({ xmlns: false, position: true });
+  const open: XmlElement[] = [];
+  let root: XmlElement | undefined;
+  let elements = 0;
+  let firstError = '';
+  parser.on('error', ({ message }) => {
+    firstError ||= message;
+    defects.add(parser.line, 'xml.broken', {
+      reason: message.replace(/^\d+:\d+:\s*/, '').replace(/\.$/, ''),
+    });
+  });
+  parser.on('doctype', () => {
+    throw new Problem('xml.declares', {});
+  });
+  parser.on('opentag', ({ name, attributes }) => {
+    if ((elements += 1) > xmlLimits.elements) throw tooLarge('elements');
+    if (open.length >= xmlLimits.depth) throw tooLarge('depth');
+    const element = { name: bare(name), attributes, children: [], text: '', line: parser.line };
+    open.at(-1)?.children.push(element);
+    root ??= element;
+    open.push(element);
+  });
+  parser.on('closetag', () => void open.pop());
+  parser.on('text', (part) => {
+    const inside = open.at(-1);
+    if (inside && part.trim() !== '') inside.text += part;
+  });
+  parser.on('cdata', (part) => {
+    const inside = open.at(-1);
+    if (inside) inside.text += part;
+  });
+  parser.write(text).close();
+  if (!root) throw new Problem('xml.broken', { reason: firstError || 'it has no element' });
+  return root;
+}
+
+const tooLarge = (what: keyof typeof xmlLimits) =>
+  new Problem('describer.tooLarge', {
+    what: { characters: 'characters', elements: 'elements', depth: 'levels of elements' }[what],
+    limit: xmlLimits[what],
+  });
+
+/** The first child of a name. */
+export const child = (element: XmlElement | undefined, name: string): XmlElement | undefined =>
+  element?.children.find((c) => c.name === name);
+
+/** All children of a name. */
+export const childrenOf = (element: XmlElement | undefined, name: string): XmlElement[] =>
+  element?.children.filter((c) => c.name === name) ?? [];
+
+/** The element at the end of a way of names. */
+export const within = (element: XmlElement | undefined, ...names: string[]): XmlElement | undefined =>
+  names.reduce<XmlElement | undefined>(child, element);
+
+/** The attribute as a number: decimal or 0x…; undefined when it is not there, a defect when it is none. */
+export function numberAt(element: XmlElement, name: string, defects: Defects): number | undefined {
+  const text = element.attributes[name]?.trim();
+  if (text === undefined || text === '') return undefined;
+  const value = /^[-+]?(\d+(\.\d+)?([eE][-+]?\d+)?|0[xX][0-9a-fA-F]+)$/.test(text) ? Number(text) : NaN;
+  if (Number.isFinite(value)) return value;
+  defects.add(element.line, 'described.noNumber', {
+    entry: `${element.name} ${name}`,
+    text: text.slice(0, 40),
+  });
+  return undefined;
+}
