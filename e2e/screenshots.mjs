@@ -56,7 +56,7 @@ await page.getByLabel('name of climate_io_u1', { exact: true }).click();
 await page.waitForTimeout(400);
 await shot(page, 'line-up');
 await page
-  .getByLabel('From a description file')
+  .getByLabel('From a file')
   .setInputFiles(new URL('../demo/describers/murmel_px8.eds', import.meta.url).pathname);
 await page.getByText('Wrong in the file').waitFor();
 await shot(page, 'description-file');

@@ -21,7 +21,7 @@ test('from a faulty data sheet to a line-up that is all right on the wire', asyn
 }) => {
   await openView(page, cellId, 'line-up');
   await page
-    .getByLabel('From a description file')
+    .getByLabel('From a file')
     .setInputFiles({ name: 'murmel_px8.eds', mimeType: 'text/plain', buffer: file });
   const lens = page.getByLabel('Device', { exact: true });
   await expect(lens.getByRole('list', { name: 'wrong in the file' }).getByRole('listitem')).toHaveCount(2);

@@ -13,7 +13,7 @@ test('a data sheet with faults is understood, doubted, added, and the device cop
   cellId,
 }) => {
   await openView(page, cellId, 'line-up');
-  const choose = page.getByLabel('From a description file');
+  const choose = page.getByLabel('From a file');
   await choose.setInputFiles(eds('murmel_px8.eds', file));
   const lens = page.getByLabel('Device', { exact: true });
   await expect(lens.getByRole('heading', { name: 'Murmel PX-8 process I/O' })).toBeVisible();
@@ -56,7 +56,7 @@ test('a file that is none is said to be none, and one of 5 MB does not hold the 
   cellId,
 }) => {
   await openView(page, cellId, 'line-up');
-  const choose = page.getByLabel('From a description file');
+  const choose = page.getByLabel('From a file');
   const lens = page.getByLabel('Device', { exact: true });
   await choose.setInputFiles(eds('photo.eds', Buffer.from([0xff, 0xd8, 0xff, 0xe0])));
   await expect(lens.getByRole('alert')).toContainText('no section in brackets');

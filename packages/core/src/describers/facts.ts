@@ -1,5 +1,6 @@
 import type { Field } from '../cell/field.js';
 import type { Device } from '../cell/model.js';
+import { readsOf } from '../layout/fieldTypes.js';
 import { signalsOf } from '../layout/signals.js';
 import type { AnyDescriber } from './anyDescriber.js';
 import type { DescribedParameter, Describer } from './describer.js';
@@ -13,17 +14,33 @@ export interface Fact {
   section: string;
   name: string;
   text: string;
+  /** Unit and labels: what people enter may differ from it without being wrong. */
+  means?: string;
 }
 
-const placed = ({ at, type, bits, unit, labels }: Pick<Field, 'at' | 'type' | 'bits' | 'unit' | 'labels'>) =>
-  [
-    `byte ${at >> 3}.${at & 7}`,
-    /^(BITS|BCD|STRING|BYTES)$/.test(type) ? `${type} ${bits}` : type,
-    unit,
-    labels.map((l) => `${l.value} = ${l.text}`).join(', '),
-  ]
-    .filter(Boolean)
-    .join(', ');
+type Placed = Pick<Field, 'at' | 'type' | 'bits' | 'unit' | 'labels'>;
+
+/** Where a field lies and how it is read, whatever its type is called: a WORD and 16 plain bits are the same, so are characters and raw bytes. */
+function placeText({ at, type, bits }: Placed): string {
+  const kinds = {
+    boolean: '',
+    unsigned: '',
+    signed: ' signed',
+    float: ' floating',
+    bcd: ' BCD',
+    text: '',
+    bytes: '',
+  };
+  return `byte ${at >> 3}.${at & 7}, ${bits === 1 ? 'one bit' : `${bits} bits`}${kinds[readsOf({ type })]}`;
+}
+const meaningText = ({ unit, labels }: Placed) =>
+  [unit, labels.map((l) => `${l.value} = ${l.text}`).join(', ')].filter(Boolean).join(', ');
+const fieldFact = (section: string, name: string, field: Placed): Fact => ({
+  section,
+  name,
+  text: placeText(field),
+  means: meaningText(field),
+});
 
 /** Images and fields of a device, as its describer would say them. */
 export const factsOfDevice = ({ identity, links }: Pick<Device, 'identity' | 'links'>): Fact[] => [
@@ -34,7 +51,7 @@ export const factsOfDevice = ({ identity, links }: Pick<Device, 'identity' | 'li
       (['command', 'feedback'] as const).flatMap((side) => [
         { section: `${side} image`, name: 'instance', text: String(link[side].instance) },
         { section: `${side} image`, name: 'size', text: `${link[side].size} bytes` },
-        ...signalsOf(link[side]).map((s) => ({ section: `${side} image`, name: s.name, text: placed(s) })),
+        ...signalsOf(link[side]).map((s) => fieldFact(`${side} image`, s.name, s)),
       ]),
     ),
 ];
@@ -59,7 +76,7 @@ function factsOfEds(describer: Describer): Fact[] {
       ? (['command', 'feedback'] as const).flatMap((side) => [
           { section: `${side} image`, name: 'instance', text: String(first[side].instance) },
           { section: `${side} image`, name: 'size', text: `${first[side].size} bytes` },
-          ...first[side].fields.map((f) => ({ section: `${side} image`, name: f.name, text: placed(f) })),
+          ...first[side].fields.map((f) => fieldFact(`${side} image`, f.name, f)),
         ])
       : []),
     ...parameters.map((p) => ({
@@ -157,26 +174,34 @@ export interface FactChange {
   after: string | null;
 }
 
+const wholeText = ({ text, means }: Fact) => (means ? `${text}, ${means}` : text);
+
 /** What differs from one list of facts to another, in the order of the first, then what is new. */
-export function factChanges(before: readonly Fact[], after: readonly Fact[]): FactChange[] {
-  const keyOf = ({ section, name }: Fact) => `${section}\n${name.toLowerCase()}`;
+export function factChanges(
+  before: readonly Fact[],
+  after: readonly Fact[],
+  textOf: (fact: Fact) => string = wholeText,
+): FactChange[] {
+  // A data sheet writes spot_1.x as spot_1_x.
+  const keyOf = ({ section, name }: Fact) =>
+    `${section}\n${name.toLowerCase().replace(/\W+/g, '_').replace(/_$/, '')}`;
   const then = new Map(after.map((f) => [keyOf(f), f]));
   const known = new Set(before.map(keyOf));
   return [
     ...before.flatMap((fact) => {
       const now = then.get(keyOf(fact));
-      if (now?.text === fact.text) return [];
-      return [{ section: fact.section, name: fact.name, before: fact.text, after: now?.text ?? null }];
+      const { section, name } = fact;
+      if (now && textOf(now) === textOf(fact)) return [];
+      return [{ section, name, before: textOf(fact), after: now ? textOf(now) : null }];
     }),
     ...after
       .filter((f) => !known.has(keyOf(f)))
-      .map((f) => ({ section: f.section, name: f.name, before: null, after: f.text })),
+      .map((f) => ({ section: f.section, name: f.name, before: null, after: textOf(f) })),
   ];
 }
 
-/** What would change for a device of a cell with this describer: only what the device itself has or would get. */
+/** What would change for a device of a cell with this describer: its revision, its images, and where its signals lie. */
 export function changesForDevice(device: Device, describer: AnyDescriber): FactChange[] {
-  const own = factsOfDevice(device);
   const said = factsOf(describer).filter((f) => f.section !== 'parameter');
-  return factChanges(own, said);
+  return factChanges(factsOfDevice(device), said, (fact) => fact.text);
 }

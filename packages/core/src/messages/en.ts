@@ -372,6 +372,10 @@ export const en: Dictionary = {
     says: `${f.file} is no description file that can be read.`,
     cure: 'Choose an EDS, a GSDML or IODD file, a zipped one, or a describer of Fadenkreuz; a table goes by “From a table”.',
   }),
+  'describer.notInLibrary': (f) => ({
+    says: `The library has no describer ${f.id}.`,
+    cure: 'Search again; somebody may have taken it out.',
+  }),
   'describer.noKind': (f) => ({
     says: `The XML begins with <${f.found}>, which is neither a GSDML nor an IODD file.`,
     cure: 'Choose the description file itself: GSDML begins with <ISO15745Profile>, IODD with <IODevice>.',

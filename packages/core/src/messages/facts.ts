@@ -107,6 +107,7 @@ export interface Facts {
   // description files
   'describer.tooLarge': { what: string; limit: number };
   'describer.unknown': { file: string };
+  'describer.notInLibrary': { id: string };
   'describer.noKind': { found: string };
   'described.noNumber': { entry: string; text: string };
   'described.noText': { id: string; language: string };

@@ -77,6 +77,12 @@ program
   .requiredOption('--out <dir>', 'folder to write to')
   .action(verb(runHandover));
 
+// Whoever reads may have read enough: `| head` is no error.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code !== 'EPIPE') throw error;
+  process.exit(exitCodes.done);
+});
+
 try {
   await program.parseAsync();
 } catch (error) {

@@ -1,25 +1,24 @@
 <script lang="ts">
-  import { firstFree, freeAddress, Problem, type ProblemReport } from '@fadenkreuz/core';
-  import { connectionImages, deviceOf, type Described } from '@fadenkreuz/core/describers';
-  import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { freeName } from '$lib/desk/newDevice.js';
+  import { Problem, type ProblemReport } from '@fadenkreuz/core';
+  import { factsOf, summaryOf, type AnyDescriber, type Described } from '@fadenkreuz/core/describers';
   import { readDescriber } from '$lib/desk/readDescriber.js';
-  import { untrack } from 'svelte';
+  import type { Snippet } from 'svelte';
+  import DescribedDevice from './DescribedDevice.svelte';
+  import DescribedPort from './DescribedPort.svelte';
+  import DescribedSlots from './DescribedSlots.svelte';
 
   interface Props {
     file: File;
     ondone: (id: string) => void;
     oncancel: () => void;
+    /** What else can be done with the file, such as keeping it. */
+    actions?: Snippet<[AnyDescriber]>;
   }
-  /** What a description file says, and what is wrong with it, before a device is made of it. */
-  let { file, ondone, oncancel }: Props = $props();
-  const desk = useDesk();
+  /** What a description file says, and what is wrong with it, before anything is made of it. */
+  let { file, ondone, oncancel, actions }: Props = $props();
 
-  let described = $state.raw<Described>();
+  let described = $state.raw<Described<AnyDescriber>>();
   let problem = $state.raw<ProblemReport>();
-  let chosen = $state(0);
-  let name = $state('');
-  let address = $state(untrack(() => freeAddress(desk.cell)));
 
   async function read(from: File) {
     described = problem = undefined;
@@ -28,12 +27,7 @@
       // Another file was chosen meanwhile.
       if (from !== file) return;
       if ('problem' in understood) problem = understood.problem;
-      else {
-        described = understood;
-        const { device, connections } = understood.describer;
-        chosen = connections[0]?.number ?? 0;
-        name = freeName(desk.cell, `${device.productName || 'part'}_x1`.toLowerCase().slice(0, 40));
-      }
+      else described = understood;
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       if (from !== file) return;
@@ -42,24 +36,49 @@
   }
   $effect(() => void read(file));
 
-  const images = $derived(described ? connectionImages(described.describer) : []);
   /** What nothing of ours reads: sections, and how many entries of each. */
   const kept = $derived(
     (described?.describer.kept ?? []).map(({ name, entries }) => `${name} (${entries.length})`),
   );
-
-  function add(event: SubmitEvent) {
-    event.preventDefault();
-    if (!described) return;
-    const place = {
-      name: name.trim(),
-      address: address.trim(),
-      commandStart: firstFree(desk.cell, 'command'),
-      feedbackStart: firstFree(desk.cell, 'feedback'),
-    };
-    const device = deviceOf(described.describer, chosen, place, () => crypto.randomUUID());
-    if (device && desk.edit({ edit: 'device.add', device })) ondone(device.id);
+  function understood(describer: AnyDescriber): [string, string | number][] {
+    const summary = summaryOf(describer);
+    const base: [string, string | number][] = [
+      ['protocol', summary.protocol],
+      ['vendor', summary.vendor],
+      ['product', summary.product],
+      ['revision', summary.revision],
+    ];
+    switch (describer.source) {
+      case 'eds':
+        return [
+          ...base,
+          ['parameters', describer.parameters.length],
+          ['assemblies', describer.assemblies.length],
+        ];
+      case 'gsdml':
+        return [
+          ...base,
+          ['access points', describer.accessPoints.length],
+          ['modules', describer.modules.length],
+        ];
+      case 'iodd':
+        return [
+          ...base,
+          ['variables', describer.variables.length],
+          ['events', describer.events.length],
+          ['languages', describer.languages.join(', ')],
+        ];
+      case 'table':
+        return [...base, ['from', describer.origin || 'a table']];
+    }
   }
+  /** Everything that it says, by section. */
+  const sections = $derived.by(() => {
+    const bySection: Record<string, { name: string; text: string }[]> = {};
+    for (const { section, name, text, means } of described ? factsOf(described.describer) : [])
+      (bySection[section] ??= []).push({ name, text: means ? `${text}, ${means}` : text });
+    return Object.entries(bySection).map(([section, facts]) => ({ section, facts: facts.slice(0, 400) }));
+  });
 </script>
 
 {#if problem}
@@ -70,13 +89,14 @@
 {:else if !described}
   <p class="text-faint">{file.name} is being read.</p>
 {:else}
-  {@const { device, parameters, assemblies } = described.describer}
-  <h2 class="text-lg font-semibold break-words">{device.productName || file.name}</h2>
-  <p class="text-faint">{[device.vendorName, device.catalog].filter(Boolean).join(' · ')}</p>
-  <p class="mt-1 text-faint">Nothing is stored before you add it.</p>
+  {@const { describer, defects } = described}
+  {@const { title, maker, orderNumbers } = summaryOf(describer)}
+  <h2 class="text-lg font-semibold break-words">{title || file.name}</h2>
+  <p class="text-faint">{[maker, ...orderNumbers.slice(0, 3)].filter(Boolean).join(' · ')}</p>
+  <p class="mt-1 text-faint">Nothing is stored before you add or keep it.</p>
 
   <h3 class="lens-heading">Understood</h3>
-  {#each [['vendor', device.vendor], ['product code', device.productCode], ['revision', `${device.majorRevision}.${device.minorRevision}`], ['parameters', parameters.length], ['assemblies', assemblies.length]] as [title, value] (title)}
+  {#each understood(describer) as [title, value] (title)}
     <div class="lens-row"><span>{title}</span><span class="font-mono">{value}</span></div>
   {/each}
   {#if kept.length > 0}
@@ -84,10 +104,22 @@
       <span>kept unread</span><span class="min-w-0 text-right whitespace-normal">{kept.join(', ')}</span>
     </div>
   {/if}
+  <details class="mt-1">
+    <summary class="cursor-pointer text-faint">Everything it says</summary>
+    {#each sections as { section, facts } (section)}
+      <h4 class="mt-2 text-xs font-semibold text-faint">{section}</h4>
+      <dl class="text-[13px]">
+        {#each facts as { name, text }, i (i)}
+          <dt class="font-mono break-words">{name}</dt>
+          <dd class="border-b border-base-300 pb-1 pl-3 break-words text-faint">{text}</dd>
+        {/each}
+      </dl>
+    {/each}
+  </details>
 
   <h3 class="lens-heading">Wrong in the file</h3>
   <ul aria-label="wrong in the file" class="max-h-56 overflow-y-auto">
-    {#each described.defects as defect, i (i)}
+    {#each defects as defect, i (i)}
       <li class="border-b border-base-300 py-1 text-[13px]">
         <span class="font-mono text-xs text-faint">line {defect.line}</span>
         {defect.says} <span class="text-faint">{defect.cure}</span>
@@ -97,37 +129,12 @@
     {/each}
   </ul>
 
-  <form onsubmit={add} class="mt-3 flex flex-col gap-2.5">
-    <fieldset>
-      <legend class="lens-heading">Connection</legend>
-      {#each images as { connection, command, feedback } (connection.number)}
-        <label class="flex cursor-pointer items-baseline gap-2 border-b border-base-300 py-1">
-          <input type="radio" class="radio radio-xs" bind:group={chosen} value={connection.number} />
-          <span class="min-w-0">
-            {connection.name || `Connection${connection.number}`}
-            <span class="block text-xs">
-              <span class="text-command"
-                >▸ <span class="font-mono">{command.size} B</span>, {command.fields.length} fields</span
-              >
-              <span class="text-feedback"
-                >◂ <span class="font-mono">{feedback.size} B</span>, {feedback.fields.length} fields</span
-              >
-            </span>
-          </span>
-        </label>
-      {:else}
-        <p class="text-faint">The file describes no connection: add the device by hand, from its manual.</p>
-      {/each}
-    </fieldset>
-    <label class="flex flex-col"
-      >name<input class="input font-mono input-sm" bind:value={name} required maxlength="64" /></label
-    >
-    <label class="flex flex-col"
-      >address<input class="input font-mono input-sm" bind:value={address} required /></label
-    >
-    <div class="mt-1 flex gap-2">
-      <button class="btn btn-primary btn-sm" type="submit" disabled={images.length === 0}>Add</button>
-      <button class="btn btn-sm" type="button" onclick={oncancel}>Leave</button>
-    </div>
-  </form>
+  {#if describer.source === 'iodd'}
+    <DescribedPort iodd={describer} {ondone} {oncancel} />
+  {:else if describer.source === 'gsdml'}
+    <DescribedSlots gsdml={describer} {oncancel} />
+  {:else}
+    <DescribedDevice {describer} {ondone} {oncancel} />
+  {/if}
+  {@render actions?.(describer)}
 {/if}

@@ -1,10 +1,11 @@
 <script lang="ts">
   import { behaviours, identifierOf, serialText, stationNameOf, type Device } from '@fadenkreuz/core';
-  import { describerOf, writeEds } from '@fadenkreuz/core/describers';
+  import { describerOf, tableDescriberOf, writeEds, writeTableDescriber } from '@fadenkreuz/core/describers';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { saveText } from '$lib/desk/saveText.js';
   import CopyDevice from './CopyDevice.svelte';
   import FindingLine from './FindingLine.svelte';
+  import KeepDescriber from './KeepDescriber.svelte';
   import LensEntry from './LensEntry.svelte';
   import LimitEntries from './LimitEntries.svelte';
   import LinkForm from './LinkForm.svelte';
@@ -26,6 +27,8 @@
         [key]: key === 'productName' ? text : Number(text.replace(/^16#/, '0x')),
       },
     });
+  const fileName = $derived(identifierOf(device.name));
+  const ownText = () => writeTableDescriber(tableDescriberOf(device));
   const status = $derived(desk.linkStatus(device.id));
   const findings = $derived(desk.findings.filter((f) => f.place.device === device.id));
   const identityRows = [
@@ -113,14 +116,23 @@
 
 <CopyDevice {device} {oncopied} />
 
-{#if device.links.some((link) => link.protocol === 'ethernet-ip')}
+<div class="mt-4 flex flex-wrap gap-2">
+  {#if device.links.some((link) => link.protocol === 'ethernet-ip')}
+    <button
+      class="btn btn-sm"
+      title="its connections and every signal, for tools that read data sheets"
+      onclick={() => saveText(`${fileName}.eds`, writeEds(describerOf(device)), 'text/plain')}
+      >Take away as EDS</button
+    >
+  {/if}
   <button
-    class="btn mt-4 block btn-sm"
-    title="its connections and every signal, for tools that read data sheets"
-    onclick={() => saveText(`${identifierOf(device.name)}.eds`, writeEds(describerOf(device)), 'text/plain')}
-    >Take away as EDS</button
+    class="btn btn-sm"
+    title="all that was laid out, as JSON that Fadenkreuz reads again"
+    onclick={() => saveText(`${fileName}.describer.json`, ownText(), 'application/json')}
+    >Take away as describer</button
   >
-{/if}
+</div>
+<KeepDescriber file={new File([ownText()], `${fileName}.describer.json`)} />
 
 <button
   class="btn mt-6 block btn-sm"

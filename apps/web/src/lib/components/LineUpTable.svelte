@@ -4,7 +4,13 @@
   import InPlace from './InPlace.svelte';
   import LinkStateMark from './LinkStateMark.svelte';
 
-  let { chosen, onchoose }: { chosen: string | undefined; onchoose: (id: string) => void } = $props();
+  interface Props {
+    chosen: string | undefined;
+    onchoose: (id: string) => void;
+    /** Words that a device must have somewhere to be shown. */
+    filter?: string;
+  }
+  let { chosen, onchoose, filter = '' }: Props = $props();
   const desk = useDesk();
 
   const set = (device: Device, key: 'name' | 'designation' | 'address') => (text: string) =>
@@ -24,6 +30,32 @@
     link.blocks.length > 0 && link.protocol === 'modbus-tcp'
       ? Math.min(...link.blocks.map((b) => b.poll))
       : link.feedbackRpi;
+  const words = $derived(filter.toLowerCase().split(/\s+/).filter(Boolean));
+  const shown = $derived(
+    words.length === 0
+      ? desk.cell.devices
+      : desk.cell.devices.filter((d) => {
+          const text = [d.name, d.designation, d.kind, d.maker, d.address, d.orderNumber, d.serves]
+            .join(' ')
+            .toLowerCase();
+          return words.every((word) => text.includes(word));
+        }),
+  );
+
+  /** Alt with an arrow moves a device up or down in the line-up. */
+  function reorder(event: KeyboardEvent, device: Device) {
+    const by = event.altKey ? ({ ArrowUp: -1, ArrowDown: 1 }[event.key] ?? 0) : 0;
+    const to = desk.cell.devices.indexOf(device) + by;
+    if (by === 0 || to < 0 || to >= desk.cell.devices.length) return;
+    event.preventDefault();
+    desk.edit({ edit: 'device.move', device: device.id, to });
+  }
+  let dragged = $state<string>();
+  function drop(onto: Device) {
+    const to = desk.cell.devices.indexOf(onto);
+    if (dragged && dragged !== onto.id) desk.edit({ edit: 'device.move', device: dragged, to });
+    dragged = undefined;
+  }
   const findingsOf = (device: Device) =>
     desk.findings.filter((f) => f.place.device === device.id && f.severity !== 'notice').length;
 </script>
@@ -41,18 +73,29 @@
     </tr>
   </thead>
   <tbody>
-    {#each desk.cell.devices as device (device.id)}
+    {#each shown as device (device.id)}
       {@const [link] = device.links}
       {@const wrong = findingsOf(device)}
       <tr
         class={['border-b border-base-300', chosen === device.id ? 'bg-base-100' : 'hover:bg-base-100/60']}
         onclick={() => onchoose(device.id)}
         onfocusin={() => onchoose(device.id)}
+        onkeydown={(event) => reorder(event, device)}
+        ondragover={(event) => dragged && event.preventDefault()}
+        ondrop={() => drop(device)}
         aria-selected={chosen === device.id}
       >
-        <td class="py-1 pl-1">
+        <td class="py-1 pl-1 whitespace-nowrap">
+          <span
+            class="cursor-grab text-faint select-none"
+            role="presentation"
+            draggable="true"
+            title="drag it to another place, or press Alt with an arrow"
+            ondragstart={() => (dragged = device.id)}
+            ondragend={() => (dragged = undefined)}>⋮</span
+          >
           <InPlace
-            class="w-[152px] font-mono font-semibold"
+            class="w-[148px] font-mono font-semibold"
             value={device.name}
             label="name of {device.name}"
             take={set(device, 'name')}

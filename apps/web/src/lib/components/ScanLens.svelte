@@ -13,6 +13,8 @@
   import { verdictTexts } from '$lib/desk/verdictTexts.js';
   import type { WireWatch } from '$lib/desk/wire.svelte.js';
 
+  import RevisionInLibrary from './RevisionInLibrary.svelte';
+
   interface Props {
     line: Compared;
     wire: WireWatch;
@@ -96,6 +98,10 @@
   <ul class="mt-2 text-faint" aria-label="done">
     {#each wire.done as step (step)}<li>✓ {step}</li>{/each}
   </ul>
+{/if}
+
+{#if line.verdict === 'wrong-revision' && device && found}
+  <RevisionInLibrary {device} {found} />
 {/if}
 
 <h3 class="lens-heading">Planned, found</h3>

@@ -20,6 +20,7 @@ export const keyList: { keys: string; does: string }[] = [
   { keys: 'Ctrl Shift Z', does: 'redo' },
   { keys: '?', does: 'show or hide this list' },
   { keys: 'F6', does: 'from what is chosen to the lens, and back' },
+  { keys: 'Alt ↑ ↓', does: 'Line-up: move the device up or down' },
   { keys: '← → ↑ ↓', does: 'Sight: move the crosshair by a bit or a row' },
   { keys: '0 – 9, %', does: 'Sight: type an address of either side to jump to' },
   { keys: 'Shift ← → ↑ ↓', does: 'Sight: move the field by a bit (a byte for whole types) or a row' },

@@ -12,7 +12,9 @@ export async function send(method: string, path: string, body?: unknown): Promis
       method,
       ...(body === undefined
         ? {}
-        : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+        : body instanceof Blob
+          ? { body, headers: { 'content-type': 'application/octet-stream' } }
+          : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
     });
     const value: unknown = await response.json();
     if (response.ok) return { ok: true, value };

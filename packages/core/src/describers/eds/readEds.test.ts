@@ -88,11 +88,11 @@ describe('files that break the grammar slightly are read on, and say where', () 
     ['a section without its bracket', '[Port\nPort1 = TCP, "a", "", 2;', ['6 eds.bracket']],
     ['a brace that is not closed', '[Own]\nA = {1, {2;\nB = 3;', ['7 eds.brace']],
     ['a stray line', '[Port]\nnonsense\nPort1 = TCP, "a", "", 2;', ['7 eds.stray']],
-    ['an entry twice', '[Port]\nPort1 = TCP, "a", "", 2;\nPort1 = TCP, "b", "", 3;', ['8 eds.twice']],
+    ['an entry twice', '[Port]\nPort1 = TCP, "a", "", 2;\nPort1 = TCP, "b", "", 3;', ['8 described.twice']],
     [
       'a section twice',
       '[Port]\nPort1 = TCP, "a", "", 2;\n[Port]\nPort2 = TCP, "b", "", 3;',
-      ['8 eds.twice'],
+      ['8 described.twice'],
     ],
     ['a number that is none', '[Capacity]\nMaxIOProducers = four;', ['7 eds.noNumber']],
     [
@@ -103,7 +103,7 @@ describe('files that break the grammar slightly are read on, and say where', () 
     [
       'a reference to nothing',
       '[Assembly]\nAssem1 = "a", "20 04 24 64", 2, 0, , , 16, Param5;',
-      ['7 eds.dangling'],
+      ['7 described.dangling'],
     ],
     [
       'members that fill another size',

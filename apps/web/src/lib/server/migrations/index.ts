@@ -3,12 +3,14 @@ import * as cell from './001_cell.js';
 import * as layout from './002_layout.js';
 import * as links from './003_links.js';
 import * as lineUp from './004_line_up.js';
+import * as library from './005_library.js';
 
 const migrations: Record<string, Knex.Migration> = {
   '001_cell': cell,
   '002_layout': layout,
   '003_links': links,
   '004_line_up': lineUp,
+  '005_library': library,
 };
 
 /** The migrations in their order; listed here because they are bundled, not read from a folder. */

@@ -2,6 +2,7 @@
   import ControllerLens from '$components/ControllerLens.svelte';
   import DescriberForm from '$components/DescriberForm.svelte';
   import DeviceLens from '$components/DeviceLens.svelte';
+  import KeepDescriber from '$components/KeepDescriber.svelte';
   import LineUpLinks from '$components/LineUpLinks.svelte';
   import LineUpTable from '$components/LineUpTable.svelte';
   import NewDeviceForm from '$components/NewDeviceForm.svelte';
@@ -13,6 +14,7 @@
   const desk = useDesk();
   let chosen = $state<string | undefined>(desk.cell.devices[0]?.id);
   let adding = $state(false);
+  let filter = $state('');
   let file = $state.raw<File>();
 
   function show(id: string) {
@@ -28,11 +30,18 @@
     <div class="mb-3 flex items-center gap-3">
       <h1 class="text-lg font-semibold">Line-up</h1>
       <LineUpLinks here="" />
-      <label class="btn ml-auto btn-sm focus-within:outline-2"
-        ><FileText size={15} aria-hidden="true" />From a description file<input
+      <input
+        class="input ml-auto w-36 input-sm"
+        type="search"
+        placeholder="filter"
+        aria-label="filter the devices"
+        bind:value={filter}
+      />
+      <label class="btn btn-sm focus-within:outline-2"
+        ><FileText size={15} aria-hidden="true" />From a file<input
           type="file"
           class="sr-only"
-          accept=".eds,.txt"
+          accept=".eds,.txt,.xml,.zip,.json"
           onchange={({ currentTarget }) => {
             file = currentTarget.files?.[0];
             currentTarget.value = '';
@@ -43,11 +52,13 @@
         ><Plus size={15} aria-hidden="true" />Add device</button
       >
     </div>
-    <LineUpTable {chosen} onchoose={show} />
+    <LineUpTable {chosen} {filter} onchoose={show} />
   {/snippet}
   {#snippet lens()}
     {#if file}
-      <DescriberForm {file} ondone={show} oncancel={() => (file = undefined)} />
+      <DescriberForm {file} ondone={show} oncancel={() => (file = undefined)}>
+        {#snippet actions()}{#if file}<KeepDescriber {file} />{/if}{/snippet}
+      </DescriberForm>
     {:else if adding}
       <NewDeviceForm ondone={show} oncancel={() => (adding = false)} />
     {:else if device}
