@@ -38,7 +38,7 @@ const devices = Array.from({ length: 200 }, (_, d) => {
   }
   return device;
 });
-const cell = Cell.parse({ ...demo.cell, devices, network: { subnet: '10.0.0.0/16', gateway: null } });
+const cell = Cell.parse({ ...demo.cell, devices, network: { subnet: '10.0.0.0/16' } });
 
 /** Findings read what a cell was once worked out to hold; a cell after an edit has only one image anew. */
 let turn = 0;

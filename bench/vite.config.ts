@@ -17,6 +17,7 @@ export default defineConfig({
         'requests/run': at('requests/run.ts'),
         'requests/client': at('requests/client.ts'),
         'requests/server': at('requests/server.ts'),
+        'describers/run': at('describers/run.ts'),
       },
       output: { entryFileNames: '[name].js' },
     },

@@ -99,7 +99,7 @@ export function describerOf(device: Device): Describer {
       majorRevision: identity.majorRevision,
       minorRevision: identity.minorRevision,
       productName: identity.productName,
-      catalog: '',
+      catalog: device.orderNumber,
       classification: ['EtherNetIP'],
     },
     parameters,

@@ -58,6 +58,7 @@ export const factsOfDevice = ({ identity, links }: Pick<Device, 'identity' | 'li
 
 const parameterText = (p: DescribedParameter) =>
   [
+    `number ${p.number}`,
     `type 16#${p.dataType.toString(16).toUpperCase()}`,
     p.unit,
     p.least === null && p.most === null ? '' : `${p.least ?? ''} to ${p.most ?? ''}`,
@@ -81,7 +82,7 @@ function factsOfEds(describer: Describer): Fact[] {
       : []),
     ...parameters.map((p) => ({
       section: 'parameter',
-      name: `${p.number} ${p.name}`.trim(),
+      name: p.name || `Param${p.number}`,
       text: parameterText(p),
     })),
   ];

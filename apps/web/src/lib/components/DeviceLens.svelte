@@ -132,7 +132,7 @@
     >Take away as describer</button
   >
 </div>
-<KeepDescriber file={new File([ownText()], `${fileName}.describer.json`)} />
+<KeepDescriber file={() => new File([ownText()], `${fileName}.describer.json`)} />
 
 <button
   class="btn mt-6 block btn-sm"

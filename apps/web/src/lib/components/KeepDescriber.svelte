@@ -2,13 +2,14 @@
   import { send } from '$lib/desk/send.js';
 
   /** Takes a description file into the library, which all cells share. */
-  let { file }: { file: File } = $props();
+  let { file }: { file: () => File } = $props();
 
   let stage = $state<'open' | 'busy' | 'kept'>('open');
   let refused = $state('');
   async function keep() {
     stage = 'busy';
-    const answer = await send('POST', `/api/library?name=${encodeURIComponent(file.name)}`, file);
+    const one = file();
+    const answer = await send('POST', `/api/library?name=${encodeURIComponent(one.name)}`, one);
     stage = answer.ok ? 'kept' : 'open';
     refused = answer.ok ? '' : answer.problem.says;
   }

@@ -95,7 +95,7 @@
             ondragend={() => (dragged = undefined)}>⋮</span
           >
           <InPlace
-            class="w-[148px] font-mono font-semibold"
+            class="w-[158px] font-mono font-semibold"
             value={device.name}
             label="name of {device.name}"
             take={set(device, 'name')}
@@ -111,7 +111,7 @@
         </td>
         <td>
           <select
-            class="inplace w-[158px] cursor-pointer"
+            class="inplace w-[152px] cursor-pointer"
             aria-label="kind of {device.name}"
             value={device.kind}
             onchange={(event) =>

@@ -27,6 +27,19 @@ export interface EdsField {
   line: number;
 }
 
+/** A field of one word or one text, whose raw form follows from it; there are hundreds of thousands, so it is kept small. */
+class PlainField implements EdsField {
+  constructor(
+    readonly text: string,
+    readonly quoted: boolean,
+    readonly line: number,
+  ) {}
+
+  get raw(): string {
+    return this.quoted ? `"${this.text}"` : this.text;
+  }
+}
+
 export const edsLimits = {
   characters: 5_000_000,
   sections: 500,
@@ -114,9 +127,42 @@ export function readSections(text: string, defects: Defects): Section[] {
     return { value: value + text.slice(from, stop), closed: false };
   };
 
-  /** One field, up to the comma or semicolon behind it. */
-  const field = (): { field: EdsField; ended: 'field' | 'entry' | 'nothing' } => {
+  /** What the last field ended: itself, its entry, or nothing, for the file was over. */
+  let ended: 'field' | 'entry' | 'nothing' = 'field';
+
+  /**
+   * A field as nearly all are: one plain word or one text, with its comma or semicolon on the same line. Undefined, and nothing taken,
+   * for any other. Half of the time of a large file is saved here.
+   */
+  const plainField = (): EdsField | undefined => {
+    const from = at;
+    const isText = text.charCodeAt(at) === codes.quote;
+    let i = isText ? at + 1 : at;
+    let c = 0;
+    for (; i < end; i += 1) {
+      c = text.charCodeAt(i);
+      if (isText ? c === codes.quote : c === codes.comma || c === codes.semicolon) break;
+      const special = isText
+        ? c === codes.backslash || c === codes.newline
+        : c < codes.space || c > 126 || c === codes.dollar || c === codes.quote || c === codes.braceOpen;
+      if (special || c === codes.braceClose) return undefined;
+    }
+    let stop = i;
+    if (isText) {
+      do c = text.charCodeAt((i += 1));
+      while (c === codes.space);
+    } else while (stop > from && text.charCodeAt(stop - 1) === codes.space) stop -= 1;
+    if (i >= end || (c !== codes.comma && c !== codes.semicolon)) return undefined;
+    at = i + 1;
+    ended = c === codes.comma ? 'field' : 'entry';
+    return new PlainField(text.slice(isText ? from + 1 : from, stop), isText, line);
+  };
+
+  /** One field, up to the comma or semicolon behind it; `ended` says which. */
+  const field = (): EdsField => {
     skip();
+    const plain = plainField();
+    if (plain) return plain;
     const began = line;
     let value = '';
     let raw = '';
@@ -132,7 +178,8 @@ export function readSections(text: string, defects: Defects): Section[] {
     for (;;) {
       if (at >= end) {
         closeBraces();
-        return { field: { text: value, quoted: isQuoted, raw, line: began }, ended: 'nothing' };
+        ended = 'nothing';
+        return { text: value, quoted: isQuoted, raw, line: began };
       }
       const c = text.charCodeAt(at);
       if (c === codes.quote) {
@@ -146,8 +193,8 @@ export function readSections(text: string, defects: Defects): Section[] {
       }
       if (depth === 0 && (c === codes.comma || c === codes.semicolon)) {
         at += 1;
-        const ended = c === codes.comma ? 'field' : 'entry';
-        return { field: { text: value, quoted: isQuoted, raw, line: began }, ended };
+        ended = c === codes.comma ? 'field' : 'entry';
+        return { text: value, quoted: isQuoted, raw, line: began };
       }
       const from = at;
       while (at < end) {
@@ -168,7 +215,8 @@ export function readSections(text: string, defects: Defects): Section[] {
       if (line > before && beginsAnew()) {
         if (depth === 0) defects.add(began, 'eds.semicolon', {});
         closeBraces();
-        return { field: { text: value, quoted: isQuoted, raw, line: began }, ended: 'entry' };
+        ended = 'entry';
+        return { text: value, quoted: isQuoted, raw, line: began };
       }
     }
   };
@@ -205,11 +253,11 @@ export function readSections(text: string, defects: Defects): Section[] {
     at += 1;
     const entry: Entry = { keyword, line: began, fields: [] };
     for (;;) {
-      const { field: next, ended } = field();
-      entry.fields.push(next);
+      entry.fields.push(field());
       fieldCount += 1;
       if (fieldCount > edsLimits.fields) throw tooLarge('fields');
-      if (ended === 'nothing') defects.add(began, 'eds.semicolon', {});
+      // `field` has changed it.
+      if ((ended as string) === 'nothing') defects.add(began, 'eds.semicolon', {});
       if (ended !== 'field') break;
     }
     // A comma before the semicolon leaves an empty field behind.

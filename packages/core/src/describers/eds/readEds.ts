@@ -158,9 +158,12 @@ class Row {
   }
 
   /** `Param12` → 12. */
-  reference(at: number, word: string): number | null {
-    const match = new RegExp(`^${word}(\\d{1,9})$`, 'i').exec(this.text(at));
-    return match ? Number(match[1]) : null;
+  reference(at: number, word: 'param' | 'assem'): number | null {
+    const text = this.text(at);
+    if (text.length <= word.length || text.length > word.length + 9) return null;
+    if (text.slice(0, word.length).toLowerCase() !== word) return null;
+    const digits = text.slice(word.length);
+    return /^\d+$/.test(digits) ? Number(digits) : null;
   }
 
   stated(at: number): Stated {

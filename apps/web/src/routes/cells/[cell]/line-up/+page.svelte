@@ -57,7 +57,7 @@
   {#snippet lens()}
     {#if file}
       <DescriberForm {file} ondone={show} oncancel={() => (file = undefined)}>
-        {#snippet actions()}{#if file}<KeepDescriber {file} />{/if}{/snippet}
+        {#snippet actions()}{#if file}{@const kept = file}<KeepDescriber file={() => kept} />{/if}{/snippet}
       </DescriberForm>
     {:else if adding}
       <NewDeviceForm ondone={show} oncancel={() => (adding = false)} />
