@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from 'vitest';
 import { CaptureFile } from '../capture/tap.js';
-import { climateCell, until } from '../testBench.js';
+import { climateCell, demoDevice, until } from '../testBench.js';
 import { tsharkFields } from '../tshark.js';
 import { Bench } from './bench.js';
 
@@ -34,5 +34,34 @@ test('the frames that a link was reckoned to send are those of a capture, byte f
       .sort((a, b) => a - b);
     const median = gaps[gaps.length >> 1]!;
     expect(Math.abs(median * packetsPerSecond - 1)).toBeLessThan(0.05);
+  }
+});
+
+test('questions and answers of polled links and of register blocks have the sizes that were reckoned (tshark)', async () => {
+  const path = join(await mkdtemp(join(tmpdir(), 'fadenkreuz-')), 'asked.pcapng');
+  const tap = new CaptureFile(path);
+  const devices = [
+    demoDevice('gripper_valves_q1', '10.99.40.45'),
+    demoDevice('brine_pump_m2', '10.99.40.91'),
+  ];
+  const bench = new Bench({ ...climateCell(), devices }, { tap });
+  await bench.start();
+  await until(() => bench.report().every((l) => l.received > 30 && l.sent > 10));
+  await bench.stop();
+  await tap.close();
+  for (const device of devices) {
+    const { command, feedback } = linkBudget(device.links[0]!, 10);
+    const bench = device.address.replace(/^10/, '127');
+    const sizes = (filter: string) => {
+      const seen = tsharkFields(path, `tcp.len > 0 and ${filter}`, ['tcp.len']).map((f) =>
+        Number(f['tcp.len']),
+      );
+      const counts = new Map<number, number>();
+      for (const size of seen) counts.set(size, (counts.get(size) ?? 0) + 1);
+      // What came a few times only belongs to opening, probing and closing.
+      return [...counts].filter(([, count]) => count > 5).map(([size]) => size);
+    };
+    expect(Math.max(...sizes(`ip.dst == ${bench}`))).toBe(command.payload);
+    expect(sizes(`ip.src == ${bench}`)).toContain(feedback.payload);
   }
 });
