@@ -55,7 +55,8 @@ module.exports = {
       from: { pathNot: '^packages/core/' },
       to: {
         path: '^packages/core/src/',
-        pathNot: '^packages/core/src/(index|cip/index|modbus/index|bootp/index|behaviours/index|describers/index)\\.ts$',
+        pathNot:
+          '^packages/core/src/(index|cip/index|modbus/index|bootp/index|behaviours/index|describers/index)\\.ts$',
       },
     },
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },

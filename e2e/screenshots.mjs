@@ -60,6 +60,33 @@ await page
   .setInputFiles(new URL('../demo/describers/murmel_px8.eds', import.meta.url).pathname);
 await page.getByText('Wrong in the file').waitFor();
 await shot(page, 'description-file');
+for (const [device, fault] of [
+  ['m1', { fault: 'wrong-device', differs: 'revision' }],
+  ['v1', { fault: 'factory-address' }],
+])
+  await page.request.post(`${base}/api/bench/strike`, { data: { device, fault } });
+await page.waitForTimeout(2500);
+await page.getByRole('link', { name: 'Reticle' }).click();
+await page.waitForTimeout(800);
+await shot(page, 'reticle');
+await page.getByRole('link', { name: 'Wire' }).click();
+await page.getByRole('button', { name: 'Scan', exact: true }).click();
+await page.getByText(/of \d+ right/).waitFor();
+await page.getByRole('button', { name: /brush_belt_m1/ }).click();
+await page.waitForTimeout(1500);
+await shot(page, 'wire');
+await page.getByRole('link', { name: 'Library' }).click();
+await page.getByRole('button', { name: 'MR5 arm', exact: true }).click();
+await page.getByText('Slots, in the order').waitFor();
+await shot(page, 'library');
+await page.getByRole('link', { name: 'Addresses' }).click();
+await page.waitForTimeout(500);
+await shot(page, 'addresses');
+for (const [device, key] of [
+  ['m1', 'wrong-device'],
+  ['v1', 'factory-address'],
+])
+  await page.request.post(`${base}/api/bench/mend`, { data: { device, key } });
 await view(page, 'Sight');
 for (const key of ['ArrowDown', 'ArrowLeft', 'ArrowLeft', 'ArrowLeft', 'ArrowLeft'])
   await page.keyboard.press(key);

@@ -57,7 +57,11 @@ test('an IO-Link device is laid onto the port of its master', async ({ page, req
     .toEqual(expect.arrayContaining(['distance', 'echo']));
 });
 
-test('the modules of a PROFINET device: what an insertion moves is said before', async ({ page, cellId }) => {
+test('the modules of a PROFINET device: what an insertion moves is said before', async ({
+  page,
+  request,
+  cellId,
+}) => {
   await openView(page, cellId, 'line-up/library');
   await page.getByRole('button', { name: 'MR5 arm', exact: true }).click();
   const lens = page.getByLabel('Describer', { exact: true });
@@ -69,6 +73,28 @@ test('the modules of a PROFINET device: what an insertion moves is said before',
   ]);
   await lens.getByRole('button', { name: 'Plug it into slot 4' }).click();
   await expect(lens.getByRole('row').filter({ hasText: 'Pose' })).toContainText('8–19');
+
+  // The device of the cell keeps its slots; its images are the submodules' bytes behind each other.
+  await lens.getByLabel('name').fill('wheel_turner_r2');
+  await lens.getByRole('button', { name: 'Add', exact: true }).click();
+  const robot = async () =>
+    (await stored(request, cellId)).cell.devices.find((d) => d.name === 'wheel_turner_r2') as unknown as
+      { links: { protocol: string; slots: { title: string }[]; feedback: { size: number } }[] } | undefined;
+  await expect.poll(async () => (await robot())?.links[0]?.feedback.size).toBe(24);
+  expect((await robot())!.links[0]!.slots.map((s) => s.title).slice(3)).toEqual([
+    'Status',
+    'Command',
+    'Pose',
+    'Registers',
+  ]);
+
+  // A module is taken out again, for the device that is there.
+  await page.getByRole('link', { name: 'Library' }).click();
+  await page.getByRole('button', { name: 'MR5 arm', exact: true }).click();
+  await lens.getByLabel('for which device').selectOption({ label: 'wheel_turner_r2' });
+  await lens.getByRole('button', { name: 'take Pose out of slot 4' }).click();
+  await lens.getByRole('button', { name: 'Change wheel_turner_r2' }).click();
+  await expect.poll(async () => (await robot())?.links[0]?.feedback.size).toBe(12);
 });
 
 test('200 devices: every way to look at them answers quickly and needs no horizontal scrolling', async ({

@@ -1,7 +1,7 @@
 export { Cell, Controller, Device, Identity, Naming, standIns, unknownNameplate } from './cell/model.js';
 export { deviceKinds } from './cell/kinds.js';
 export { AddressRange, Network } from './cell/network.js';
-export { Block, blockBytes, connectionsOf, Link, registerTables } from './cell/link.js';
+export { Block, blockBytes, connectionsOf, Link, protocols, registerTables, Slot } from './cell/link.js';
 export { maxImageBytes } from './cell/entries.js';
 export { byteOrders, Field, radixes } from './cell/field.js';
 export type {

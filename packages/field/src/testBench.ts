@@ -19,7 +19,7 @@ export function climateCell(change: (link: Link, device: Device) => void = () =>
     ...cell,
     id: 'test',
     controller: { ...cell.controller, address: '10.99.40.1' },
-    network: { ...cell.network, subnet: '10.99.40.0/24', gateway: null },
+    network: { ...cell.network, subnet: '10.99.40.0/24', gateway: null, ranges: [] },
     devices: [device],
   };
 }

@@ -3,8 +3,8 @@
  * least 46 bytes of payload, check sequence 4, and a gap of 12 byte times after each frame.
  */
 const ethernet = { preamble: 8, header: 14, leastPayload: 46, checkSequence: 4, gap: 12 } as const;
-/** Headers of IPv4 without options (RFC 791), and of UDP (RFC 768) or of TCP without options (RFC 9293) behind it. */
-const headers = { udp: 20 + 8, tcp: 20 + 20 } as const;
+/** Headers of IPv4 without options (RFC 791), and of UDP (RFC 768) or of TCP without options (RFC 9293) behind it; none for what lies on Ethernet itself. */
+const headers = { udp: 20 + 8, tcp: 20 + 20, ethernet: 0 } as const;
 export type Transport = keyof typeof headers;
 
 /** Bytes of a frame as a capture shows it, without preamble, check sequence and gap; short payloads are not padded in it. */

@@ -45,6 +45,11 @@ const questionHead = 2;
 const answerHead = 4;
 /** Header of a Modbus TCP message, function code included (Application Protocol V1.1b3, 4.1). */
 const modbusHead = 8;
+/**
+ * Around the data of a PROFINET real time frame: VLAN tag, frame id, cycle counter, data and transfer status; the data take at least 40 bytes
+ * (IEC 61158-6-10, from memory).
+ */
+const realTime = { around: 4 + 2 + 4, leastData: 40 } as const;
 /** The rate that shares are counted in where nothing else is said, Mbit/s: what most devices have. */
 const usualPort = 100;
 
@@ -98,6 +103,15 @@ function lossNoticedMs({ protocol, blocks, timeoutMultiplier }: Link, backMs: nu
 function streamsOf(link: Link): { command: Stream[]; feedback: Stream[]; transport: Transport } {
   if (link.protocol === 'modbus-tcp') return { ...registerStreams(link.blocks), transport: 'tcp' };
   if (link.connection.startsWith('polled')) return { ...polledStreams(link), transport: 'tcp' };
+  if (link.protocol === 'profinet') {
+    // Each submodule adds one byte of provider status to its own data, and one of consumer status the other way.
+    const bytes = (data: number) => realTime.around + Math.max(realTime.leastData, data + link.slots.length);
+    return {
+      command: [{ payload: bytes(link.command.size), perSecond: 1e6 / link.commandRpi }],
+      feedback: [{ payload: bytes(link.feedback.size), perSecond: 1e6 / link.feedbackRpi }],
+      transport: 'ethernet',
+    };
+  }
   const owner = link.connection === 'exclusive-owner';
   // Who only listens sends an empty packet, so that the device knows that it is there.
   const sent = owner ? wrappedSize(link.commandFormat, link.command.size) : wrappedSize('heartbeat', 0);

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { id, int, maxImageBits, maxImageBytes, name } from './entries.js';
+import { id, int, maxImageBits, maxImageBytes, name, printable } from './entries.js';
 import { CommandImage, FeedbackImage } from './image.js';
 
 /** How one device is reached. Times are microseconds, sizes bytes. */
@@ -33,17 +33,36 @@ export const Block = z.strictObject({
     .default(null),
 });
 
+/** One submodule of a PROFINET device, in the order of plugging: its bytes lie behind those of the ones before it. */
+export const Slot = z.strictObject({
+  slot: int(0, 0x7fff),
+  subslot: int(1, 0xffff),
+  /** Id of the module in its description, and the numbers by which the device knows both. */
+  module: printable(80),
+  moduleIdent: int(0, 0xffff_ffff),
+  submoduleIdent: int(0, 0xffff_ffff),
+  title: printable(64).default(''),
+  /** Bytes of process data, from the device and to it. */
+  inputs: int(0, maxImageBytes),
+  outputs: int(0, maxImageBytes),
+});
+
 /** What each protocol offers; the names of CIP Vol. 1, 3-6.4, and our own for requests at a poll time and for blocks. */
 export const connectionsOf = {
   'ethernet-ip': ['exclusive-owner', 'input-only', 'listen-only', 'polled-connected', 'polled-unconnected'],
   'modbus-tcp': ['blocks'],
+  profinet: ['cyclic-rt'],
 } as const;
-export const protocols = ['ethernet-ip', 'modbus-tcp'] as const;
+export const protocols = ['ethernet-ip', 'modbus-tcp', 'profinet'] as const;
 
 export const Link = z.strictObject({
   id,
   protocol: z.enum(protocols),
-  connection: z.enum([...connectionsOf['ethernet-ip'], ...connectionsOf['modbus-tcp']]),
+  connection: z.enum([
+    ...connectionsOf['ethernet-ip'],
+    ...connectionsOf['modbus-tcp'],
+    ...connectionsOf.profinet,
+  ]),
   /** Requested packet interval, or poll time, controller → device. */
   commandRpi: updateTime,
   /** Requested packet interval, or poll time, device → controller. */
@@ -69,6 +88,8 @@ export const Link = z.strictObject({
   /** TCP port of a Modbus device. */
   port: int(1, 0xffff).default(502),
   blocks: z.array(Block).max(64).default([]),
+  /** What is plugged into a PROFINET device. */
+  slots: z.array(Slot).max(512).default([]),
   command: CommandImage,
   feedback: FeedbackImage,
 });
@@ -77,5 +98,6 @@ export const Link = z.strictObject({
 export const blockBytes = ({ table, count }: Pick<Block, 'table' | 'count'>): number =>
   table === 'coils' || table === 'discrete' ? Math.ceil(count / 8) : count * 2;
 
+export type Slot = z.infer<typeof Slot>;
 export type Block = z.infer<typeof Block>;
 export type Link = z.infer<typeof Link>;

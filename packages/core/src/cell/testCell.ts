@@ -40,6 +40,7 @@ export const testDevice = (part: Partial<Device> = {}): Device => ({
       unit: 255,
       port: 502,
       blocks: [],
+      slots: [],
       configuration: { instance: 150, data: '' },
       command: CommandImage.parse({
         id: 'i1',

@@ -15,6 +15,7 @@ import {
   deviceNameTwice,
   namesFollowPattern,
   safetyStatusOnly,
+  stationNameDiffers,
 } from './deviceRules.js';
 import {
   fieldHalvesApart,
@@ -54,6 +55,7 @@ export const allRules: readonly Rule[] = [
   deviceNameTooLong,
   deviceNameSaysNothing,
   namesFollowPattern,
+  stationNameDiffers,
   addressPlanWhole,
   addressTwice,
   addressInSubnet,

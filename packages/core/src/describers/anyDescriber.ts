@@ -53,6 +53,12 @@ function readPackage(bytes: Uint8Array, TextDecoder: Decoder, language?: string)
   return readXmlDescriber(main, texts.filter(isLanguage), language);
 }
 
+const protocolTitles = {
+  'ethernet-ip': 'EtherNet/IP',
+  'modbus-tcp': 'Modbus TCP',
+  profinet: 'PROFINET',
+} as const;
+
 /** What a library lists of a describer. */
 export interface DescriberSummary {
   source: AnyDescriber['source'];
@@ -103,7 +109,7 @@ export function summaryOf(describer: AnyDescriber): DescriberSummary {
     const { kind, maker, orderNumber, identity, links } = describer.device;
     return {
       source,
-      protocol: links[0]?.protocol === 'modbus-tcp' ? 'Modbus TCP' : 'EtherNet/IP',
+      protocol: protocolTitles[links[0]?.protocol ?? 'ethernet-ip'],
       maker,
       vendor: identity.vendor,
       product: identity.productCode,

@@ -120,6 +120,7 @@ function linkOf(
     unit: 255,
     port: 502,
     blocks: [],
+    slots: [],
     configuration: { instance: configurationInstance ?? 1, data: '' },
     command: image('command', command),
     feedback: { ...image('feedback', feedback), derived: [] },

@@ -10,6 +10,7 @@ export { describerOf } from './describerOf.js';
 export { maxDescriberBytes, readDescriber, summaryOf } from './anyDescriber.js';
 export type { AnyDescriber, DescriberSummary } from './anyDescriber.js';
 export type * from './gsdml/gsdml.js';
+export { deviceOfGsdml, plugsOf } from './gsdml/gsdmlDevice.js';
 export { stretchFields } from './gsdml/gsdmlFields.js';
 export { factoryPlugs, freeSlots, movesBetween, plugged } from './gsdml/plugging.js';
 export type { Move, Plug, Plugged, SubmodulePlace } from './gsdml/plugging.js';

@@ -112,7 +112,8 @@ export function nameplateEdit(device: Device, found: Found): Edit | undefined {
  * that was found is used for one line only.
  */
 export function compareLineUp(cell: Cell, found: readonly Found[]): Compared[] {
-  const linked = cell.devices.filter((d) => d.links.length > 0);
+  // What is not spoken cannot be asked.
+  const linked = cell.devices.filter((d) => d.links.some((l) => l.protocol !== 'profinet'));
   const unused = new Set(found);
   const at = new Map(
     linked.map((device) => {

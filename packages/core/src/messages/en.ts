@@ -244,6 +244,10 @@ export const en: Dictionary = {
     says: `${f.name} does not follow the cell's pattern ${f.pattern}: ${f.why}.`,
     cure: 'Rename it, correct its designation, or change the pattern.',
   }),
+  'device.stationName': (f) => ({
+    says: `${f.name} cannot stand on a PROFINET network as it is; its station name is ${f.becomes}.`,
+    cure: 'Nothing to do, as long as the device is given this name.',
+  }),
   'device.nameTooLong': (f) => ({
     says: `${f.name} has ${f.length} characters; the controller takes ${f.longest}.`,
     cure: 'Shorten it.',
@@ -579,6 +583,10 @@ export const en: Dictionary = {
   'link.blockRefused': (f) => ({
     says: `${f.device} refused the block ${f.block}. ${f.says}`,
     cure: f.cure,
+  }),
+  'link.notSpoken': (f) => ({
+    says: `${f.device} is linked over ${f.protocol}, which the bench does not speak yet.`,
+    cure: 'Its layout, slots and addresses are worked out all the same; try it on the machine.',
   }),
   'link.otherDevice': (f) => ({
     says: `At the address of ${f.device} stands another device than planned: planned ${f.planned}, found ${f.found}.`,

@@ -72,6 +72,7 @@ export interface Facts {
   'device.nameSaysNothing': { name: string };
   'address.twice': { address: string; devices: string };
   'device.namePattern': { name: string; pattern: string; why: string };
+  'device.stationName': { name: string; becomes: string };
   'device.nameTooLong': { name: string; length: number; longest: number };
   'naming.pattern': { pattern: string; why: string };
   'address.inReservedRange': { device: string; address: string; first: string; last: string; title: string };
@@ -160,6 +161,7 @@ export interface Facts {
   'link.unreachable': { device: string; address: string; reason: string };
   'link.requestRefused': { device: string; general: string; meaning: string; cure: string };
   'link.blockRefused': { device: string; block: string; exception: number; says: string; cure: string };
+  'link.notSpoken': { device: string; protocol: string };
   'link.otherDevice': { device: string; planned: string; found: string };
   'link.outsideReach': { device: string; address: string; subnet: string };
   'link.noAdapter': { device: string; address: string };

@@ -4,7 +4,7 @@ import type { Finding } from '../messages/finding.js';
 
 /** What can be seen of a link from the controller's side and at the device. Times in ms, shares from 0 to 1. */
 export interface Symptoms {
-  protocol: Link['protocol'];
+  protocol: Exclude<Link['protocol'], 'profinet'>;
   state: 'opening' | 'open' | 'refused' | 'unreachable' | 'timed-out' | 'closed';
   reason: Finding | null;
   /** Interval that was agreed. */

@@ -233,7 +233,7 @@ export class Bench {
   }
 
   private async addLink(device: Device, link: Link): Promise<void> {
-    const ends = await this.endsOf(device, link);
+    const ends = link.protocol === 'profinet' ? undefined : await this.endsOf(device, link);
     if (!ends) return;
     const running =
       link.protocol === 'modbus-tcp' ? new BlocksLink(ends, this.context) : this.ethernetIp.link(ends);
@@ -354,10 +354,11 @@ export class Bench {
     for (const device of this.cell.devices)
       for (const link of device.links) {
         const running = this.links.get(link.id);
-        if (!running) continue;
+        const { protocol } = link;
+        if (!running || protocol === 'profinet') continue;
         const { state } = running;
         const doubtful = state === 'open' ? doubtfulValues(link.feedback, running.feedback) : [];
-        const seen = { ...this.reportOf(device, link, now), protocol: link.protocol, state, ownLatenessMs };
+        const seen = { ...this.reportOf(device, link, now), protocol, state, ownLatenessMs };
         this.causes.set(link.id, causesOf(seen, doubtful));
       }
   }
@@ -365,6 +366,8 @@ export class Bench {
   /** Why a device has no part in the bench. */
   private absence(device: Device): Finding {
     const place = { device: device.id };
+    if (device.links.every((l) => l.protocol === 'profinet'))
+      return finding('link.notSpoken', 'notice', place, { device: device.name, protocol: 'PROFINET' });
     const { subnet } = this.cell.network;
     const facts = { device: device.name, address: device.address, subnet };
     return finding('link.outsideReach', 'notice', place, facts);

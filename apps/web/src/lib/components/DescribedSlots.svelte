@@ -1,17 +1,28 @@
 <script lang="ts">
   import {
+    deviceOfGsdml,
     factoryPlugs,
     freeSlots,
     movesBetween,
     plugged,
+    plugsOf,
     type Gsdml,
     type Plug,
   } from '@fadenkreuz/core/describers';
+  import { freeAddress, replacement } from '@fadenkreuz/core';
+  import { useDesk } from '$lib/desk/desk.svelte.js';
+  import { freeName } from '$lib/desk/newDevice.js';
   import X from '@lucide/svelte/icons/x';
   import { untrack } from 'svelte';
 
   /** The slots of a PROFINET device: modules plugged in turn, their addresses, and what an insertion would move. */
-  let { gsdml, oncancel }: { gsdml: Gsdml; oncancel: () => void } = $props();
+  interface Props {
+    gsdml: Gsdml;
+    ondone: (id: string) => void;
+    oncancel: () => void;
+  }
+  let { gsdml, ondone, oncancel }: Props = $props();
+  const desk = useDesk();
 
   let accessId = $state(untrack(() => gsdml.accessPoints[0]?.id ?? ''));
   const access = $derived(gsdml.accessPoints.find((a) => a.id === accessId));
@@ -33,12 +44,57 @@
     const next = [...plugs.slice(0, at), plug, ...plugs.slice(at)];
     return { next, moves: now ? movesBetween(now, plugged(gsdml, access, next, start)) : [] };
   });
+  /** Devices of the cell that were made of this description; one of them may get what is plugged here. */
+  const made = $derived(
+    desk.cell.devices.filter(
+      ({ identity, links }) =>
+        links.some((l) => l.protocol === 'profinet') &&
+        identity.vendor === gsdml.device.vendorId &&
+        identity.productCode === gsdml.device.deviceId,
+    ),
+  );
+  let deviceId = $state('');
+  const device = $derived(made.find((d) => d.id === deviceId));
+  let name = $state(
+    untrack(() => freeName(desk.cell, `${gsdml.accessPoints[0]?.name || 'part'}_x1`.toLowerCase())),
+  );
+  let address = $state(untrack(() => freeAddress(desk.cell)));
+
+  /** What is plugged into the chosen device becomes what is worked on. */
+  function take(id: string) {
+    deviceId = id;
+    const slots = made.find((d) => d.id === id)?.links[0]?.slots;
+    if (access) plugs = slots ? plugsOf(slots, access) : factoryPlugs(access);
+    start = { input: device?.links[0]?.feedback.start ?? 0, output: device?.links[0]?.command.start ?? 0 };
+  }
+  function done(event: SubmitEvent) {
+    event.preventDefault();
+    if (!access || !now) return;
+    const place = device ?? { name: name.trim(), address: address.trim() };
+    const fresh = deviceOfGsdml(gsdml, access, now, desk.cell, place, () => crypto.randomUUID());
+    const edit = device
+      ? { edit: 'device.replace' as const, device: replacement(device, fresh).device }
+      : { edit: 'device.add' as const, device: fresh };
+    if (desk.edit(edit)) ondone(edit.device.id);
+  }
   const nameOf = (id: string) => gsdml.modules.find((m) => m.id === id)?.name ?? id;
   const range = (stretch: { start: number; bytes: number } | null) =>
     stretch ? `${stretch.start}–${stretch.start + stretch.bytes - 1}` : '';
 </script>
 
 {#if access && now}
+  {#if made.length > 0}
+    <h3 class="lens-heading">For</h3>
+    <select
+      class="select w-full select-sm"
+      aria-label="for which device"
+      value={deviceId}
+      onchange={(event) => take(event.currentTarget.value)}
+    >
+      <option value="">a new device</option>
+      {#each made as { id, name } (id)}<option value={id}>{name}</option>{/each}
+    </select>
+  {/if}
   <h3 class="lens-heading">Access point</h3>
   <select
     class="select w-full select-sm"
@@ -144,8 +200,23 @@
     {/if}
   {/if}
 {/if}
-<p class="mt-3 text-faint">
-  PROFINET is not spoken on the bench yet: the describer is kept in the library, its slots and addresses are
-  worked out here.
-</p>
-<button class="btn mt-2 btn-sm" onclick={oncancel}>Leave</button>
+<form class="mt-3 flex flex-col gap-2.5" onsubmit={done}>
+  {#if !device}
+    <label class="flex flex-col"
+      >name<input class="input font-mono input-sm" bind:value={name} required maxlength="64" /></label
+    >
+    <label class="flex flex-col"
+      >address<input class="input font-mono input-sm" bind:value={address} required /></label
+    >
+  {/if}
+  <p class="text-faint">
+    PROFINET is not spoken on the bench yet; layout, slots, addresses and the load of the network are worked
+    out.
+  </p>
+  <div class="flex gap-2">
+    <button class="btn btn-primary btn-sm" type="submit" disabled={!now}
+      >{device ? `Change ${device.name}` : 'Add'}</button
+    >
+    <button class="btn btn-sm" type="button" onclick={oncancel}>Leave</button>
+  </div>
+</form>

@@ -132,7 +132,7 @@
   {#if describer.source === 'iodd'}
     <DescribedPort iodd={describer} {ondone} {oncancel} />
   {:else if describer.source === 'gsdml'}
-    <DescribedSlots gsdml={describer} {oncancel} />
+    <DescribedSlots gsdml={describer} {ondone} {oncancel} />
   {:else}
     <DescribedDevice {describer} {ondone} {oncancel} />
   {/if}

@@ -1,9 +1,10 @@
 <script lang="ts">
-  import { connectionsOf, imagesOf, type Image, type Link } from '@fadenkreuz/core';
+  import { connectionsOf, imagesOf, protocols, type Image, type Link } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import BlocksForm from './BlocksForm.svelte';
   import BudgetRows from './BudgetRows.svelte';
   import LensEntry from './LensEntry.svelte';
+  import SlotList from './SlotList.svelte';
 
   /** How one device is reached: protocol, connection, images, timing and what happens on loss. */
   let { link }: { link: Link } = $props();
@@ -16,7 +17,8 @@
 
   const modbus = $derived(link.protocol === 'modbus-tcp');
   const polled = $derived(link.connection.startsWith('polled'));
-  const cyclic = $derived(!modbus && !polled);
+  const profinet = $derived(link.protocol === 'profinet');
+  const cyclic = $derived(!modbus && !polled && !profinet);
   const connectionTitles: Record<Link['connection'], string> = {
     'exclusive-owner': 'EtherNet/IP, exclusive owner',
     'input-only': 'EtherNet/IP, input only',
@@ -24,19 +26,18 @@
     'polled-connected': 'EtherNet/IP, asked over a connection',
     'polled-unconnected': 'EtherNet/IP, asked without a connection',
     blocks: 'Modbus TCP, blocks of registers',
+    'cyclic-rt': 'PROFINET, cyclic',
   };
 
   /** A choice brings with it what belongs to it: the protocol, and what the way of asking does on loss. */
   function choose(connection: Link['connection']) {
-    const protocol = (connectionsOf['modbus-tcp'] as readonly string[]).includes(connection)
-      ? 'modbus-tcp'
-      : 'ethernet-ip';
+    const protocol = protocols.find((p) => (connectionsOf[p] as readonly string[]).includes(connection))!;
     const loss = { 'polled-connected': 'drop', 'polled-unconnected': 'hold' } as const;
     const onLoss = loss[connection as keyof typeof loss] ?? link.onLoss;
     set({ protocol, connection, onLoss });
   }
   const entries = $derived(
-    modbus
+    modbus || profinet
       ? ([
           ['size', 'size, bytes'],
           ['start', 'controller start byte'],
@@ -81,6 +82,8 @@
 
 {#if modbus}
   <BlocksForm {link} />
+{:else if profinet}
+  <SlotList {link} />
 {:else if cyclic}
   <h3 class="lens-heading">Opening</h3>
   <label class="lens-row">

@@ -73,6 +73,7 @@ export function deviceFrom(cell: Cell, entry: NewDevice, newId: () => string): D
         unit: 255,
         port: 502,
         blocks: [],
+        slots: [],
         configuration: { instance: entry.configurationInstance, data: '' },
         command: image('command', entry.commandInstance, entry.commandCount),
         feedback: { ...image('feedback', entry.feedbackInstance, entry.feedbackCount), derived: [] },

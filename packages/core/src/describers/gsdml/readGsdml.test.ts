@@ -1,6 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
+import { linkBudget } from '../../budget/linkBudget.js';
+import { applyEdit } from '../../cell/edits.js';
+import { testCell } from '../../cell/testCell.js';
+import { check } from '../../checks/check.js';
 import { codecOf } from '../../layout/codec.js';
+import { deviceOfGsdml, plugsOf } from './gsdmlDevice.js';
 import { stretchFields } from './gsdmlFields.js';
 import { factoryPlugs, freeSlots, movesBetween, plugged, type Plug } from './plugging.js';
 import { readGsdml, slotList } from './readGsdml.js';
@@ -121,6 +126,38 @@ describe('plugging', () => {
     expect(new Set(at(plugs).troubles.map((t) => t.code))).toEqual(
       new Set([...codes, ...(codes[0] === 'slot.tooMuch' ? ['slot.notAllowed'] : [])]),
     );
+  });
+
+  test('a device of the cell keeps its slots; its images are the bytes behind each other, and it comes back to its plugs', () => {
+    const cell = testCell();
+    const place = { name: 'wheel_turner_r2', address: '192.168.40.42' };
+    let n = 0;
+    const device = deviceOfGsdml(describer, robot, at(factory), cell, place, () => `n${(n += 1)}`);
+    const next = applyEdit(cell, { edit: 'device.add', device });
+    const [link] = next.devices.at(-1)!.links;
+    expect([link!.feedback.size, link!.command.size, link!.feedback.start]).toEqual([12, 8, 12]);
+    // Port, interface and head are submodules too, without data.
+    expect(link!.slots.map((s) => [s.slot, s.subslot, s.inputs, s.outputs])).toEqual([
+      [0, 1, 0, 0],
+      [0, 32_768, 0, 0],
+      [0, 32_769, 0, 0],
+      [1, 1, 8, 0],
+      [2, 1, 0, 4],
+      [3, 1, 4, 4],
+    ]);
+    expect(plugsOf(link!.slots, robot)).toEqual(factory);
+    expect(link!.command.fields.map((f) => f.name)).toContain('program_number');
+    expect(device.identity).toMatchObject({
+      vendor: 0xfe2e,
+      productCode: 0x0cee,
+      majorRevision: 1,
+      minorRevision: 4,
+    });
+    // 31.25 µs × 32 × 8.
+    expect(link!.feedbackRpi).toBe(8000);
+    // The name on the wire has no underscores; 12 bytes and 6 of status are filled up to 40: 40 + 10 + 14 + 24 (IEC 61158-6-10).
+    expect(check(next).map((f) => f.code)).toEqual(['device.stationName']);
+    expect(linkBudget(link!, 10).feedback).toMatchObject({ payload: 50, wire: 88, packetsPerSecond: 125 });
   });
 
   test('free slots', () => {

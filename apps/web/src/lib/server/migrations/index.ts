@@ -4,6 +4,7 @@ import * as layout from './002_layout.js';
 import * as links from './003_links.js';
 import * as lineUp from './004_line_up.js';
 import * as library from './005_library.js';
+import * as slots from './006_slots.js';
 
 const migrations: Record<string, Knex.Migration> = {
   '001_cell': cell,
@@ -11,6 +12,7 @@ const migrations: Record<string, Knex.Migration> = {
   '003_links': links,
   '004_line_up': lineUp,
   '005_library': library,
+  '006_slots': slots,
 };
 
 /** The migrations in their order; listed here because they are bundled, not read from a folder. */

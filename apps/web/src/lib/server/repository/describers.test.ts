@@ -42,7 +42,7 @@ describe('a search', () => {
     for (const { name, bytes } of files) await addDescriber(db, name, bytes);
   });
   test.each([
-    ['murmel', 3],
+    ['murmel', 4],
     ['Murmel io-link', 1],
     ['profinet', 1],
     ['PT3-25', 1],

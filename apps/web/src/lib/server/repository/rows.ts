@@ -62,6 +62,7 @@ interface LinkRow {
   feedback_format: Link['feedbackFormat'];
   unit: number;
   port: number;
+  slots: Link['slots'];
 }
 
 interface BlockRow extends Block {
@@ -219,6 +220,7 @@ function pushLink(rows: Rows, link: Link, deviceId: string, position: number): v
     feedback_format: link.feedbackFormat,
     unit: link.unit,
     port: link.port,
+    slots: link.slots,
   });
   link.blocks.forEach((block, i) => rows.block.push({ ...block, link_id: link.id, position: i }));
   for (const image of imagesOf(link)) pushImageRows(rows, image, link.id);
@@ -310,6 +312,7 @@ export function fromRows(rows: Rows): Cell {
         configuration: { instance: l.configuration_instance, data: l.configuration_data },
         unit: l.unit,
         port: l.port,
+        slots: l.slots ?? [],
         blocks: (blocksOf.get(l.id) ?? []).map((b) => ({
           id: b.id,
           name: b.name,

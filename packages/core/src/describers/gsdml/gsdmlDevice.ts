@@ -1,0 +1,116 @@
+import { firstFree } from '../../cell/copies.js';
+import { CommandImage, FeedbackImage } from '../../cell/image.js';
+import { Link, type Slot } from '../../cell/link.js';
+import { unknownNameplate, type Cell, type Device } from '../../cell/model.js';
+import type { DevicePlace } from '../device.js';
+import { tidy } from '../images.js';
+import type { Gsdml, GsdmlAccessPoint } from './gsdml.js';
+import { stretchFields } from './gsdmlFields.js';
+import type { Plug, Plugged, SubmodulePlace } from './plugging.js';
+
+/** What is plugged, as a link of the cell keeps it. */
+export const slotsOf = (describer: Gsdml, access: GsdmlAccessPoint, { places }: Plugged): Slot[] =>
+  places.map(({ slot, subslot, module, submodule, input, output }) => ({
+    slot,
+    subslot: Math.max(1, subslot),
+    module: tidy(module, 80),
+    moduleIdent: [access, ...describer.modules].find((m) => m.id === module)?.identNumber ?? 0,
+    submoduleIdent: submodule.identNumber,
+    title: tidy(submodule.name, 64),
+    inputs: input?.bytes ?? 0,
+    outputs: output?.bytes ?? 0,
+  }));
+
+/** The plugs that a link of the cell was made with, in their order; those of the access point itself are no plugs. */
+export const plugsOf = (slots: readonly Slot[], access: GsdmlAccessPoint): Plug[] => {
+  const seen = new Set<number>();
+  return slots.flatMap(({ slot, module }) => {
+    if (module === access.id || seen.has(slot)) return [];
+    seen.add(slot);
+    return [{ slot, module }];
+  });
+};
+
+/** The shortest update time that an access point offers and that is not below 1 ms, µs: 31.25 µs × send clock × reduction ratio. */
+function updateTime({ timing, minInterval }: GsdmlAccessPoint): number {
+  const offered = timing.sendClock.flatMap((clock) =>
+    timing.reductionRatio.map((ratio) => 31.25 * clock * ratio),
+  );
+  const least = Math.max(1000, minInterval ?? 0);
+  // Eight times the quickest is what engineering tools begin with as a rule (common practice, no source).
+  const usual = Math.max(least, 8000);
+  return Math.round(offered.filter((t) => t >= usual).sort((a, b) => a - b)[0] ?? usual);
+}
+
+/** A device of the cell with one access point and what is plugged into it; its images are the submodules' bytes behind each other. */
+export function deviceOfGsdml(
+  describer: Gsdml,
+  access: GsdmlAccessPoint,
+  all: Plugged,
+  cell: Cell,
+  place: Pick<DevicePlace, 'name' | 'address'>,
+  newId: () => string,
+): Device {
+  const { device } = describer;
+  const [, major = '1', minor = '1'] = /(\d+)\.(\d+)/.exec(access.softwareRelease) ?? [];
+  const within = (text: string, most: number) => Math.min(most, Math.max(1, Number(text)));
+  const fields = (side: 'input' | 'output') =>
+    stretchFields(
+      all.places.flatMap((p: SubmodulePlace) => {
+        const stretch = p[side];
+        return stretch ? [{ title: p.submodule.name, stretch }] : [];
+      }),
+      newId,
+    );
+  const rpi = updateTime(access);
+  const image = { instance: 1, order: 'big' };
+  const link = Link.parse({
+    id: newId(),
+    protocol: 'profinet',
+    connection: 'cyclic-rt',
+    commandRpi: rpi,
+    feedbackRpi: rpi,
+    timeoutMultiplier: 4,
+    onLoss: 'drop',
+    configuration: { instance: 1, data: '' },
+    slots: slotsOf(describer, access, all),
+    command: CommandImage.parse({
+      ...image,
+      id: newId(),
+      direction: 'command',
+      size: all.outputBytes,
+      start: firstFree(cell, 'command'),
+      fields: fields('output'),
+    }),
+    feedback: FeedbackImage.parse({
+      ...image,
+      id: newId(),
+      direction: 'feedback',
+      size: all.inputBytes,
+      start: firstFree(cell, 'feedback'),
+      fields: fields('input'),
+    }),
+  });
+  return {
+    ...unknownNameplate,
+    id: newId(),
+    name: place.name,
+    address: place.address,
+    designation: '',
+    serves: '',
+    kind: /robot/i.test(device.mainFamily) ? 'robot' : 'other',
+    maker: tidy(device.vendorName, 200),
+    orderNumber: tidy(access.orderNumber, 60),
+    identity: {
+      vendor: device.vendorId & 0xffff,
+      deviceType: 0,
+      productCode: device.deviceId & 0xffff,
+      majorRevision: within(major, 127),
+      minorRevision: within(minor, 255),
+      productName: tidy(access.name.replace(/[^\x20-\x7e]/g, ''), 32),
+    },
+    standIn: null,
+    orderSelectable: false,
+    links: [link],
+  };
+}
