@@ -103,7 +103,7 @@
         </td>
         <td>
           <InPlace
-            class="w-[104px] font-mono"
+            class="w-[98px] font-mono"
             value={device.designation}
             label="designation of {device.name}"
             take={set(device, 'designation')}
@@ -111,7 +111,7 @@
         </td>
         <td>
           <select
-            class="inplace w-[152px] cursor-pointer"
+            class="inplace w-[162px] cursor-pointer"
             aria-label="kind of {device.name}"
             value={device.kind}
             onchange={(event) =>
@@ -170,7 +170,7 @@
       </td>
       <td>
         <InPlace
-          class="w-[104px] font-mono"
+          class="w-[98px] font-mono"
           value={desk.cell.controller.designation}
           label="designation of the controller"
           take={(designation) => desk.edit({ edit: 'controller.set', set: { designation } })}

@@ -112,8 +112,8 @@
         plan !== undefined && plan !== '' && wireSide != null && wireSide !== '' && plan !== wireSide}
       <tr class="border-b border-base-300 align-top">
         <th class="py-1 pr-1.5 text-left font-normal whitespace-nowrap text-faint">{title}</th>
-        <td class="py-1 pr-2 font-mono break-all">{plan ?? ''}</td>
-        <td class={['py-1 font-mono break-all', differs && 'font-semibold text-error']}
+        <td class="py-1 pr-2 font-mono break-words">{plan ?? ''}</td>
+        <td class={['py-1 font-mono break-words', differs && 'font-semibold text-error']}
           >{differs ? '≠ ' : ''}{wireSide ?? ''}</td
         >
       </tr>

@@ -2,7 +2,7 @@ import demo from '@fadenkreuz/demo/ripening-store-3.json' with { type: 'json' };
 import { readCellFile } from '@fadenkreuz/core';
 import type { Knex } from 'knex';
 import { cellLines, deleteCell, insertCell } from './repository/cells.js';
-import { addDescriber, findDescribers } from './repository/describers.js';
+import { addDescriber, findDescribers, removeDescribersNamed } from './repository/describers.js';
 
 /** The demo's description files, each as a data URL by its path. */
 const describers = import.meta.glob<string>('../../../../../demo/describers/*', {
@@ -20,7 +20,7 @@ export async function loadDemoIfEmpty(db: Knex): Promise<void> {
 async function loadDescribers(db: Knex): Promise<void> {
   for (const [path, url] of Object.entries(describers)) {
     const bytes = new Uint8Array(await (await fetch(url)).arrayBuffer());
-    await addDescriber(db, path.split('/').at(-1)!, bytes);
+    await addDescriber(db, fileName(path), bytes);
   }
 }
 
@@ -31,7 +31,11 @@ export async function resetDemo(db: Knex): Promise<void> {
     await deleteCell(trx, cell.id);
     await insertCell(trx, cell);
   });
+  // An older state of the demo's own files goes.
+  await removeDescribersNamed(db, Object.keys(describers).map(fileName));
   await loadDescribers(db);
 }
+
+const fileName = (path: string) => path.split('/').at(-1)!;
 
 const demoCell = () => readCellFile(JSON.stringify(demo));

@@ -1,7 +1,13 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { afterAll, beforeAll, beforeEach, describe, expect, inject, test } from 'vitest';
 import { openDatabase, type Knex } from '../database.js';
-import { addDescriber, describerFile, findDescribers, removeDescriber } from './describers.js';
+import {
+  addDescriber,
+  describerFile,
+  findDescribers,
+  removeDescriber,
+  removeDescribersNamed,
+} from './describers.js';
 
 const folder = new URL('../../../../../../demo/describers/', import.meta.url);
 const files = readdirSync(folder).map((name) => ({ name, bytes: readFileSync(new URL(name, folder)) }));
@@ -67,4 +73,8 @@ test('one that was taken out is not there any more', async () => {
   const { id } = await addDescriber(db, eds.name, eds.bytes);
   await removeDescriber(db, id);
   await expect(describerFile(db, id)).rejects.toThrow(/no describer/);
+  for (const { name, bytes } of files) await addDescriber(db, name, bytes);
+  await removeDescribersNamed(db, [eds.name, 'never there.eds']);
+  expect((await findDescribers(db)).map((l) => l.fileName)).not.toContain(eds.name);
+  expect(await findDescribers(db)).toHaveLength(files.length - 1);
 });

@@ -91,3 +91,8 @@ export async function describerFile(db: Knex, id: string): Promise<{ fileName: s
 export async function removeDescriber(db: Knex, id: string): Promise<void> {
   await db('describer').where({ id }).delete();
 }
+
+/** Takes out every describer that came as a file of one of these names. */
+export async function removeDescribersNamed(db: Knex, fileNames: readonly string[]): Promise<void> {
+  await db('describer').whereRaw('file_name = any(?)', [[...fileNames]]).delete();
+}
