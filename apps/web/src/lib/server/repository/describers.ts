@@ -94,5 +94,7 @@ export async function removeDescriber(db: Knex, id: string): Promise<void> {
 
 /** Takes out every describer that came as a file of one of these names. */
 export async function removeDescribersNamed(db: Knex, fileNames: readonly string[]): Promise<void> {
-  await db('describer').whereRaw('file_name = any(?)', [[...fileNames]]).delete();
+  await db('describer')
+    .whereRaw('file_name = any(?)', [[...fileNames]])
+    .delete();
 }
