@@ -33,10 +33,12 @@ export const Scale = z.strictObject({
   offset: Ratio,
 });
 
-/** Where the sign of a number comes from when it is not two's complement. */
+/** Where the sign of a number comes from when its type does not say it. */
 export const Sign = z.discriminatedUnion('way', [
   /** Raw number less half of the range: offset binary. */
   z.strictObject({ way: z.literal('offset') }),
+  /** Two's complement of as many bits as the field has: for plain bits, whose type does not say it. */
+  z.strictObject({ way: z.literal('complement') }),
   /** A magnitude; a set bit of a field (of this one or of another) says that it is negative, a clear one if inverted. */
   z.strictObject({ way: z.literal('bit'), field: id, bit: int(0, 63), inverted: z.boolean() }),
 ]);
@@ -110,6 +112,11 @@ export const Field = z
       issue('at', 'text and raw bytes lie on whole bytes');
     if (reads === 'text' && field.bits <= (field.text?.prefix ?? 0))
       issue('bits', 'leaves no room for characters behind the count');
+    if (field.sign?.way === 'complement' && (field.type !== 'BITS' || field.bits < 2))
+      issue(
+        'sign',
+        'is two’s complement of plain bits; other types say by themselves whether they have a sign',
+      );
     if (field.array && field.array.stride < field.bits)
       issue('array', 'has a stride that is shorter than one element');
   });

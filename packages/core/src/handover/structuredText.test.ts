@@ -41,6 +41,7 @@ function layoutFor(seed: number, order: ByteOrder): Field[] {
         ...(whole && n % 2 === 0 ? { scale: { factor: '1/4', offset: '-2' } } : {}),
         ...(type === 'UINT' && n % 3 === 0 ? { decimals: { way: 'fixed', places: 1 } } : {}),
         ...(type === 'UDINT' ? { sign: { way: 'offset' } } : {}),
+        ...(type === 'BITS' && bits > 1 && n % 2 === 0 ? { sign: { way: 'complement' } } : {}),
       }),
     );
     at += bits;

@@ -23,6 +23,9 @@ const shifted = (text: string, places: number) =>
   places === 0 ? text : places > 0 ? `SHL(${text}, ${places})` : `SHR(${text}, ${-places})`;
 const maskText = (bits: number, shift = 0) =>
   `16#${(((1n << BigInt(bits)) - 1n) << BigInt(shift)).toString(16).toUpperCase()}`;
+const complement = (signal: Signal) => signal.sign?.way === 'complement';
+/** The highest bit of a signal alone. */
+const halfText = ({ bits }: Signal) => maskText(1, bits - 1);
 /** Comments must not end early, whatever a note says. */
 const comment = (text: string) => `(* ${text.replaceAll('*)', '* )').replaceAll('(*', '( *')} *)`;
 const real = (value: number | bigint) =>
@@ -142,12 +145,14 @@ function unpackLines(scene: Scene, member: Member): string[] {
   const stringType = bitString[widthFor(signal.bits)];
   const number = numberType(member);
   const inner = signal.sign?.way === 'bit' && signal.sign.field === signal.of;
-  const bits = inner ? `(${bitsOf(scene, signal)} AND ${maskText(signal.bits - 1)})` : bitsOf(scene, signal);
+  const plain = inner ? `(${bitsOf(scene, signal)} AND ${maskText(signal.bits - 1)})` : bitsOf(scene, signal);
+  // Two's complement of any width is offset binary once its highest bit is turned.
+  const bits = complement(signal) ? `(${plain} XOR ${halfText(signal)})` : plain;
   const asNumber = (text: string, to: string) =>
     readsOf(signal) === 'bcd' ? `${stringType}_BCD_TO_${to}(${text})` : convert(stringType, to, text);
   if (!member.engineered) return [`${target} := ${asNumber(bits, rawType)};`];
   let raw = convert(number, type, asNumber(bits, number));
-  if (signal.sign?.way === 'offset') raw = `(${raw} - ${real(2 ** (signal.bits - 1))})`;
+  if (signal.sign?.way === 'offset' || complement(signal)) raw = `(${raw} - ${real(2 ** (signal.bits - 1))})`;
   if (signal.sign?.way === 'bit') {
     const other = partner(scene, signal, signal.sign.field);
     const bit = other && bitAccess(scene, other.signal, signal.sign.bit, 'raw');
@@ -184,12 +189,14 @@ function packedBits(scene: Scene, member: Member): string {
     (factor.d === 1n ? '' : ` * ${real(factor.d)}`) +
     (factor.n === 1n && factor.s > 0n ? '' : ` / ${real(factor.s * factor.n)}`) +
     (point && ` * ${point}`);
-  if (signal.sign?.way === 'offset') raw = `${raw} + ${real(2 ** (signal.bits - 1))}`;
+  if (signal.sign?.way === 'offset' || complement(signal)) raw = `${raw} + ${real(2 ** (signal.bits - 1))}`;
   if (signal.sign?.way === 'bit') raw = `ABS(${raw})`;
   const whole = convert(type, number, limited(signal, raw));
   return readsOf(signal) === 'bcd'
     ? `${number}_TO_BCD_${stringType}(${whole})`
-    : convert(number, stringType, whole);
+    : complement(signal)
+      ? `(${convert(number, stringType, whole)} XOR ${halfText(signal)})`
+      : convert(number, stringType, whole);
 }
 
 function packBits(scene: Scene, field: Bits, bits: string): string[] {

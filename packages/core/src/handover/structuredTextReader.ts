@@ -161,7 +161,8 @@ function evaluate(
     '>=': (a: number, b: number) => Number(a) >= Number(b),
   });
   const conjunction = chain(comparison, { AND: (a: bigint, b: bigint) => a & b });
-  const disjunction = chain(conjunction, { OR: (a: bigint, b: bigint) => a | b });
+  const exclusion = chain(conjunction, { XOR: (a: bigint, b: bigint) => a ^ b });
+  const disjunction = chain(exclusion, { OR: (a: bigint, b: bigint) => a | b });
 
   const result = disjunction();
   if (at !== tokens.length) throw new Error(`left over in ${text}`);

@@ -91,7 +91,7 @@ describe('decode(encode(v)) = v', () => {
         'DINT' as const,
       ),
       order: fc.constantFrom(...byteOrders),
-      sign: fc.constantFrom(null, 'offset' as const, 'bit' as const),
+      sign: fc.constantFrom(null, 'offset' as const, 'bit' as const, 'complement' as const),
       places: fc.integer({ min: 0, max: 4 }),
       factor: fc.constantFrom('1', '1/100', '0.002', '5/9', '-1/3', '25'),
       offset: fc.constantFrom('0', '-10', '-160/9'),
@@ -100,11 +100,20 @@ describe('decode(encode(v)) = v', () => {
     fc.assert(
       fc.property(chain, ({ type, order, sign, places, factor, offset, share }) => {
         const signed = type === 'INT' || type === 'DINT';
+        // Plain bits of an odd width stand for the types that have none.
+        const odd = sign === 'complement';
         const fields = [
           Field.parse({
-            ...{ id: 'v', name: 'v', type, at: 16, bits: fieldTypes[type].bits },
-            sign:
-              sign === 'offset' && !signed
+            ...{
+              id: 'v',
+              name: 'v',
+              type: odd ? 'BITS' : type,
+              at: 16,
+              bits: fieldTypes[type].bits - (odd ? 3 : 0),
+            },
+            sign: odd
+              ? { way: 'complement' }
+              : sign === 'offset' && !signed
                 ? { way: 'offset' }
                 : sign === 'bit' && !signed
                   ? { way: 'bit', field: 's', bit: 3, inverted: false }
@@ -121,7 +130,7 @@ describe('decode(encode(v)) = v', () => {
           codec.signals.findIndex((s) => s.id === 'd'),
           places,
         );
-        const { least, most } = limitsOf(type, codec.signals[index]!.bits);
+        const { least, most } = limitsOf(odd ? 'BITS' : type, codec.signals[index]!.bits);
         codec.setValue(index, Math.round(Number(least) + share * (Number(most) - Number(least))));
         const bytes = new DataView(new ArrayBuffer(10));
         codec.encode(bytes);

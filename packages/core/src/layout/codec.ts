@@ -174,14 +174,14 @@ export function compileCodec(signals: readonly Signal[], swappedSize?: number): 
   }
 
   function toEngineering(): void {
-    for (const { signal, sign, bias, specials } of exceptions) {
+    for (const { signal, sign, bias, wraps, specials } of exceptions) {
       const raw = numbers[signal]!;
       if (specials.includes(raw)) numbers[signal] = NaN;
       else if (sign) {
         const set = (held[sign.byte]! & sign.mask) !== 0;
         const magnitude = sign.inside > 0 && set ? raw - sign.inside : raw;
         numbers[signal] = set !== sign.inverted ? -magnitude : magnitude;
-      } else numbers[signal] = raw - bias;
+      } else numbers[signal] = wraps > 0 && raw >= wraps / 2 ? raw - wraps : raw - bias;
     }
     for (let k = 0; k < scaled.length; k += 1) {
       const i = scaled[k]!;
@@ -232,8 +232,14 @@ export function compileCodec(signals: readonly Signal[], swappedSize?: number): 
       const i = scaled[k]!;
       raws[i] = ((raws[i]! - add[i]!) * divide[i]!) / multiply[i]!;
     }
-    for (const { signal, sign, bias } of exceptions) {
+    for (const { signal, sign, bias, wraps } of exceptions) {
       raws[signal]! += bias;
+      if (wraps > 0) {
+        const raw = nearest(raws[signal]!);
+        const inside = raw >= -wraps / 2 && raw < wraps / 2;
+        // What does not fit is refused with the others.
+        if (!Number.isNaN(raw)) raws[signal] = inside ? (raw < 0 ? raw + wraps : raw) : Infinity;
+      }
       if (!sign) continue;
       minus[signal] = nearest(raws[signal]!) < 0 ? 1 : 0;
       raws[signal] = Math.abs(raws[signal]!);

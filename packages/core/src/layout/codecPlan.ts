@@ -21,6 +21,8 @@ export interface Exception {
   sign: { byte: number; mask: number; inverted: boolean; inside: number } | undefined;
   /** Half of the range, of offset binary. */
   bias: number;
+  /** All numbers that the bits of a two's complement have; 0 for others. */
+  wraps: number;
   /** The signal that says the decimal places. */
   places: number | undefined;
   specials: readonly number[];
@@ -99,6 +101,7 @@ function exceptionsOf(signals: readonly Signal[]): Exception[] {
       signal: i,
       sign: undefined,
       bias: sign?.way === 'offset' ? 2 ** (signal.bits - 1) : 0,
+      wraps: sign?.way === 'complement' ? 2 ** signal.bits : 0,
       places: undefined,
       specials: specials.map((s) => s.value),
     };

@@ -110,6 +110,12 @@ function numberSteps(signal: Signal, reading: ReturnType<typeof readingOf>, plac
       title: `offset binary, − 2^${signal.bits - 1}`,
       text: String(reading.signed),
     });
+  if (sign?.way === 'complement')
+    steps.push({
+      step: 'signed',
+      title: `two’s complement of ${signal.bits} bits`,
+      text: String(reading.signed),
+    });
   if (sign?.way === 'bit')
     steps.push({
       step: 'signed',

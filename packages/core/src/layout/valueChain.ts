@@ -69,6 +69,11 @@ function signedOf(signal: Signal, raw: Value, { negative }: Around): number | bi
   if (Number.isNaN(raw)) return readsOf(signal) === 'float' ? raw : undefined;
   if (signal.sign?.way === 'offset')
     return typeof raw === 'bigint' ? raw - half(signal.bits) : raw - 2 ** (signal.bits - 1);
+  if (signal.sign?.way === 'complement') {
+    const negative = BigInt(raw) >= half(signal.bits);
+    if (typeof raw === 'bigint') return negative ? raw - 2n * half(signal.bits) : raw;
+    return negative ? raw - 2 ** signal.bits : raw;
+  }
   if (signal.sign?.way !== 'bit') return raw;
   const { field, bit } = signal.sign;
   const inside = field === signal.of && bit < signal.bits;
@@ -154,6 +159,10 @@ export function rawOf(signal: Signal, value: Fraction, around: Around = {}): Raw
   if (readsOf(signal) === 'float') return { raw: number.valueOf() };
   const whole = nearestWhole(number);
   if (signal.sign?.way === 'offset') return { raw: fitting(signal, whole + half(signal.bits), value) };
+  if (signal.sign?.way === 'complement') {
+    if (whole >= half(signal.bits) || whole < -half(signal.bits)) refuse(signal, value.toString());
+    return { raw: fitting(signal, whole < 0n ? whole + 2n * half(signal.bits) : whole, value) };
+  }
   if (signal.sign?.way === 'bit') {
     const magnitude = whole < 0n ? -whole : whole;
     const inside = signal.sign.field === signal.of && signal.sign.bit < signal.bits;
@@ -195,6 +204,7 @@ export function rangeOf(signal: Signal, around: Around = {}): { least: string; m
   if (readsOf(signal) === 'float') return { least: String(least), most: String(most) };
   const ends = [least, most].map(BigInt) as [bigint, bigint];
   if (signal.sign?.way === 'offset') ends.forEach((e, i) => (ends[i] = e - half(signal.bits)));
+  if (signal.sign?.way === 'complement') [ends[0], ends[1]] = [-half(signal.bits), half(signal.bits) - 1n];
   if (signal.sign?.way === 'bit') {
     const inside = signal.sign.field === signal.of && signal.sign.bit === signal.bits - 1;
     ends[1] = inside ? half(signal.bits) - 1n : ends[1];

@@ -10,6 +10,7 @@ const nameOf = (image: Image, fieldId: string) => image.fields.find((f) => f.id 
 function signText(image: Image, { sign }: Field): string {
   if (!sign) return '';
   if (sign.way === 'offset') return 'offset binary';
+  if (sign.way === 'complement') return 'two’s complement';
   return `${sign.inverted ? 'not ' : ''}${nameOf(image, sign.field)}.${sign.bit}`;
 }
 

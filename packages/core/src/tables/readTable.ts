@@ -136,7 +136,11 @@ function fieldOf(scene: Scene, next: number, groups: Group[], newId: () => strin
     safety: /^(yes|1|x|true)$/i.test(cell(scene, 'safety')),
     radix: oneOf(radixes, cell(scene, 'radix')) ?? 'decimal',
     note: cell(scene, 'note').slice(0, 200).trim(),
-    sign: /^offset binary$/i.test(cell(scene, 'sign')) ? { way: 'offset' } : null,
+    sign: /^offset binary$/i.test(cell(scene, 'sign'))
+      ? { way: 'offset' }
+      : /^two['’]s complement$/i.test(cell(scene, 'sign'))
+        ? { way: 'complement' }
+        : null,
   });
   if (parsed.success) return parsed.data;
   const [issue] = parsed.error.issues;

@@ -156,7 +156,7 @@
       class="w-44 font-mono"
       value={signText(image, field.sign)}
       placeholder="its own type"
-      label="sign from: offset, or a field and its bit"
+      label="sign from: offset, complement, or a field and its bit"
       take={(text) => named(signOf(image, text), (sign) => set({ sign }), text)}
     />
     <LensEntry

@@ -61,14 +61,15 @@ const nameOf = (image: Image, id: string) =>
 /** `offset`, `negative_1`, `status.3`, `not status.3`. */
 export function signText(image: Image, sign: Sign | null): string {
   if (!sign) return '';
-  if (sign.way === 'offset') return 'offset';
+  if (sign.way === 'offset' || sign.way === 'complement') return sign.way;
   return `${sign.inverted ? 'not ' : ''}${nameOf(image, sign.field)}${sign.bit ? `.${sign.bit}` : ''}`;
 }
 
 /** Undefined when it names no field of the image. */
 export function signOf(image: Image, text: string): Sign | null | undefined {
   if (text.trim() === '') return null;
-  if (text.trim().toLowerCase() === 'offset') return { way: 'offset' };
+  const way = (['offset', 'complement'] as const).find((w) => w === text.trim().toLowerCase());
+  if (way) return { way };
   const match = /^(not\s+)?(.+?)(?:\.(\d+))?$/i.exec(text.trim())!;
   const field = fieldNamed(image, match[2]!);
   return (

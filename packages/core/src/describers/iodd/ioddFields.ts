@@ -37,7 +37,8 @@ export function processDataFields(data: IoddData, fromByte: number, newId: () =>
       bits,
       order: numeric && ends ? 'big' : null,
       unit: numeric ? tidy(shown?.unit ?? '', 16) : '',
-      note: tidy(oddSigned(type) ? `two's complement of ${bits} bits. ${help}` : help, 200),
+      note: tidy(help, 200),
+      sign: oddSigned(type) ? { way: 'complement' } : null,
       labels: labelsOf(type.labels),
       scale: numeric ? scaleOf(shown) : null,
       limits: numeric ? limitsOf(type, shown) : null,
@@ -58,7 +59,7 @@ function fieldType({ kind, bits }: IoddType): FieldType {
   return bits % 8 === 0 ? 'BYTES' : 'BITS';
 }
 
-/** A field has two's complement in whole bytes only: the others are read as plain bits, and it is said beside them. */
+/** Signed, in a width that no type has. */
 const oddSigned = ({ kind, bits }: IoddType): boolean => kind === 'int' && ![8, 16, 32].includes(bits);
 
 /** A number of the file as an exact one; undefined where it is none. */

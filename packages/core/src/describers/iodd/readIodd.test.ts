@@ -111,6 +111,29 @@ describe('process data as fields', () => {
   });
 });
 
+test('a signed value of 12 bits keeps its sign', () => {
+  const type = { kind: 'int' as const, bits: 12, ranges: [], labels: [], items: [], count: 1 };
+  const shown = { gradient: '0.5', offset: '0', unit: 'mm', format: '' };
+  const item = { subindex: 1, bitOffset: 4, name: 'Gap', help: '', type, shown };
+  const data = {
+    id: 'P',
+    name: '',
+    bits: 16,
+    type: { ...type, kind: 'record' as const, bits: 16, items: [item] },
+  };
+  const codec = codecOf({ fields: processDataFields(data, 0, ids()), groups: [], order: 'little', size: 2 });
+  // FFF0: −1 above four bits that mean nothing; 8000: the least of 12 bits.
+  for (const [bytes, text] of [
+    [[0xff, 0xf0], '-0.5'],
+    [[0x80, 0x00], '-1024.0'],
+    [[0x7f, 0xff], '1023.5'],
+  ] as const) {
+    codec.decode(new DataView(Uint8Array.from(bytes).buffer));
+    expect(codec.readingAt(0).text).toBe(text);
+    expect(codec.numbers[0]).toBe(Number(text));
+  }
+});
+
 describe('a package', () => {
   const bytes = readFileSync(file('silberdistel_lv2_iodd.zip'));
   test('holds the device and its language files; process data hang on a condition', () => {

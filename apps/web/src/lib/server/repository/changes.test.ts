@@ -102,6 +102,23 @@ describe('cells', () => {
       ...{ id: 'text', name: 'text', type: 'STRING', at: 0, bits: 160 },
       text: { prefix: 16, encoding: 'utf-8', pad: 32 },
     });
+    full.network = {
+      ...full.network,
+      further: ['10.5.0.0/16', '10.6.0.0/16'],
+      ranges: [{ id: 'r', first: '192.168.40.60', last: '192.168.40.69', kind: 'robot', title: 'arms' }],
+      rate: 1000,
+    };
+    full.naming = { pattern: '{words}', longest: 20 };
+    full.controller = { ...full.controller, cycle: 4000, limits: { connections: 32, packets: null } };
+    Object.assign(full.devices[1]!, {
+      orderNumber: 'X-1',
+      factoryAddress: '192.168.1.7',
+      mac: '02-FA-12-34-56-78',
+      serialNumber: 0xfedcba98,
+      limits: { connections: null, packets: 4000 },
+    });
+    const slot = { slot: 3, subslot: 1, module: 'M', moduleIdent: 0xffffffff, submoduleIdent: 1 };
+    full.devices[1]!.links[0]!.slots = [{ ...slot, title: 'Status', inputs: 8, outputs: 0 }];
     await insertCell(db, full);
     const stored = await loadCell(db, full.id);
     expect(JSON.stringify(stored.cell)).toBe(JSON.stringify(Cell.parse(full)));

@@ -1,5 +1,6 @@
 import {
   imagesOf,
+  Slot,
   type AddressRange,
   type Block,
   type Cell,
@@ -312,7 +313,6 @@ export function fromRows(rows: Rows): Cell {
         configuration: { instance: l.configuration_instance, data: l.configuration_data },
         unit: l.unit,
         port: l.port,
-        slots: l.slots ?? [],
         blocks: (blocksOf.get(l.id) ?? []).map((b) => ({
           id: b.id,
           name: b.name,
@@ -325,6 +325,8 @@ export function fromRows(rows: Rows): Cell {
           fresh: b.fresh,
           age: b.age,
         })),
+        // The database keeps the entries of such a value in an order of its own.
+        slots: (l.slots ?? []).map((slot) => Slot.parse(slot)),
         ...imagesFrom(l.id),
       })),
     })),
