@@ -55,6 +55,9 @@ test('from a faulty data sheet to a line-up that is all right on the wire', asyn
 
   const found = page.getByLabel('Found and planned');
   await row(page, 'climate_io_u2').getByRole('button').click();
+  await expect(found.getByRole('list', { name: 'its lights should show' })).toContainText(
+    'module steady green',
+  );
   await found.getByRole('button', { name: /^Accept revision/ }).click();
   await expect(row(page, 'climate_io_u2')).toContainText('right');
 

@@ -106,7 +106,7 @@ export { linkBudget, longerUpdate, longestUpdate } from './budget/linkBudget.js'
 export type { LinkBudget } from './budget/linkBudget.js';
 
 export { freeAddress, hostsOf, isHost, maskOf, rangesAt, subnetOf } from './lineup/addressPlan.js';
-export { compareLineUp, deviceFound, nameplateEdit, serialText } from './lineup/found.js';
+export { compareLineUp, deviceFound, lightsOf, nameplateEdit, serialText } from './lineup/found.js';
 export type { AddressSource, Compared, Cure, Found, Verdict } from './lineup/found.js';
 export { nameFor, namingPieces, namingTrouble, patternTrouble } from './lineup/naming.js';
 export { stationNameOf, stationNameTrouble } from './lineup/stationName.js';

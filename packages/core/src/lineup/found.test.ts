@@ -2,7 +2,8 @@ import { describe, expect, test } from 'vitest';
 import { applyEdit } from '../cell/edits.js';
 import type { Device } from '../cell/model.js';
 import { testCell, testDevice } from '../cell/testCell.js';
-import { compareLineUp, deviceFound, nameplateEdit, type Found } from './found.js';
+import { indicatorText } from '../behaviours/indicators.js';
+import { compareLineUp, deviceFound, lightsOf, nameplateEdit, type Found } from './found.js';
 
 /** What the test device says when it is the one that was planned. */
 const answer = (part: Partial<Found> = {}): Found => ({
@@ -130,4 +131,18 @@ test('MAC and serial number go into the plan once', () => {
   const next = applyEdit(cell, edit);
   expect(next.devices[0]).toMatchObject({ mac: '02-FA-00-00-12-34', serialNumber: 0x1234 });
   expect(nameplateEdit(next.devices[0]!, answer())).toBeUndefined();
+});
+
+// Status words of CIP Vol. 1, table 5-2.4, and what Vol. 2, 9-4, has the lights show for them (from memory).
+test.each([
+  [0x0030, 3, ['steady green', 'flashing green']],
+  [0x0061, 3, ['steady green', 'steady green']],
+  [0x0071, 3, ['flashing green', 'steady green']],
+  [0x0020, 3, ['steady green', 'flashing red']],
+  [0x0130, 4, ['flashing red', 'flashing green']],
+  [0x0430, 5, ['steady red', 'flashing green']],
+])('status %i, state %i: what its lights should show', (status, state, shows) => {
+  const lights = lightsOf(answer({ status, state })).map(indicatorText);
+  lights.forEach((light, i) => expect(light.startsWith(shows[i]!)).toBe(true));
+  expect(lights).toHaveLength(2);
 });

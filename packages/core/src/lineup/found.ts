@@ -1,3 +1,4 @@
+import { moduleStatus, networkStatus, type Indicator } from '../behaviours/indicators.js';
 import type { Link } from '../cell/link.js';
 import { unknownNameplate, type Cell, type Device, type Identity } from '../cell/model.js';
 import type { Edit } from '../cell/edits.js';
@@ -247,6 +248,29 @@ function notPlanned(cell: Cell, found: Found): Compared {
     cures: inPlan ? [] : [{ do: 'add', title: 'Take it into the plan', found }],
   };
 }
+
+/** What its lights should show, by the status that it reported (CIP Vol. 2, 9-4); none for a device that reports none. */
+export function lightsOf({ status, state, address }: Found): Indicator[] {
+  if (status === null) return [];
+  const links = (status >> 4) & 0xf;
+  const [idle, runs] = [links === 7, links === 6];
+  const network = {
+    connections: idle || runs ? 1 : 0,
+    timedOut: links === 2,
+    conflict: false,
+    linkUp: true,
+    address,
+    run: runs,
+    powered: true,
+    majorRevision: 1,
+    minorRevision: 1,
+  };
+  const major = (status & 0x0c00) !== 0;
+  const minor = (status & 0x0300) !== 0 || state === recoverableFault;
+  return [moduleStatus(major ? 'major' : minor ? 'minor' : 'good', network), networkStatus(network)];
+}
+/** Device state 4 (CIP Vol. 1, 5-2.2.1.8). */
+const recoverableFault = 4;
 
 export const serialText = (serial: number | null): string =>
   serial === null ? 'no serial number' : `16#${serial.toString(16).toUpperCase().padStart(8, '0')}`;

@@ -2,6 +2,8 @@
   import {
     deviceFound,
     identityStatusText,
+    indicatorText,
+    lightsOf,
     maskOf,
     serialText,
     subnetOf,
@@ -122,6 +124,11 @@
 </table>
 {#if found?.status != null}
   <p class="mt-2 text-faint">It says: {identityStatusText(found.status)}.</p>
+  <ul aria-label="its lights should show">
+    {#each lightsOf(found) as light (light.name)}
+      <li>{light.name} <span class="text-faint">{indicatorText(light)}</span></li>
+    {/each}
+  </ul>
 {/if}
 {#if found && found.at !== found.address}
   <p class="mt-1 text-xs text-faint">reached at <span class="font-mono">{found.at}:{found.port}</span></p>

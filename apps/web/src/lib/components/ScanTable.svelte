@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { serialText, type Compared } from '@fadenkreuz/core';
+  import { serialText, type Compared, type Found } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { verdictTexts } from '$lib/desk/verdictTexts.js';
 
@@ -13,6 +13,11 @@
   /** What stands on the wire against what was planned, a line each. */
   let { lines, running, chosen, onchoose }: Props = $props();
   const desk = useDesk();
+  /** A device says its maker by a number; whoever of the plan has the same one knows the name. */
+  const makerOf = ({ maker, vendor }: Found) =>
+    desk.cell.devices.find((d) => d.identity.vendor === vendor && d.maker)?.maker ??
+    maker ??
+    (vendor === null ? '' : `vendor ${vendor}`);
   const planned = (line: Compared) => desk.cell.devices.find((d) => d.id === line.device);
 </script>
 
@@ -49,7 +54,11 @@
           </button>
         </td>
         <td class="font-mono">{found?.address ?? ''}</td>
-        <td class="max-w-44 truncate" title={found?.productName}>{found?.productName ?? ''}</td>
+        <td class="max-w-44 truncate" title={found?.productName}
+          >{found?.productName ?? ''}<span class="block text-xs text-faint"
+            >{found ? makerOf(found) : ''}</span
+          ></td
+        >
         <td class="font-mono"
           >{found && found.majorRevision !== null ? `${found.majorRevision}.${found.minorRevision}` : ''}</td
         >
