@@ -1,4 +1,13 @@
-export { Cell, Controller, Device, Identity, Naming, standIns, unknownNameplate } from './cell/model.js';
+export {
+  Cell,
+  Controller,
+  Device,
+  Identity,
+  Naming,
+  standIns,
+  unknownIdentity,
+  unknownNameplate,
+} from './cell/model.js';
 export { deviceKinds } from './cell/kinds.js';
 export { AddressRange, Network } from './cell/network.js';
 export { Block, blockBytes, connectionsOf, Link, protocols, registerTables, Slot } from './cell/link.js';

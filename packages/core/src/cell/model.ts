@@ -109,6 +109,16 @@ const cellShape = z.strictObject({
   devices: z.array(Device).max(maxDevices),
 });
 
+/** The identity of a device of which nothing is known. */
+export const unknownIdentity = {
+  vendor: 0,
+  deviceType: 0,
+  productCode: 0,
+  majorRevision: 1,
+  minorRevision: 1,
+  productName: '',
+} satisfies z.infer<typeof Identity>;
+
 /** The part of a device that nothing is known of before its manual, a describer or the wire says more. */
 export const unknownNameplate = {
   orderNumber: '',

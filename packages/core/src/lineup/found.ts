@@ -1,6 +1,6 @@
 import { moduleStatus, networkStatus, type Indicator } from '../behaviours/indicators.js';
 import type { Link } from '../cell/link.js';
-import { unknownNameplate, type Cell, type Device, type Identity } from '../cell/model.js';
+import { unknownIdentity, unknownNameplate, type Cell, type Device, type Identity } from '../cell/model.js';
 import type { Edit } from '../cell/edits.js';
 import { finding, type Finding } from '../messages/finding.js';
 import { subnetOf } from './addressPlan.js';
@@ -288,14 +288,7 @@ export function deviceFound(found: Found, name: string, newId: () => string): De
     ...unknownNameplate,
     mac: found.mac ?? '',
     serialNumber: found.serialNumber,
-    identity: identityOf(found, {
-      vendor: 0,
-      deviceType: 0,
-      productCode: 0,
-      majorRevision: 1,
-      minorRevision: 1,
-      productName: '',
-    }),
+    identity: identityOf(found, unknownIdentity),
     standIn: null,
     orderSelectable: false,
     links: [],

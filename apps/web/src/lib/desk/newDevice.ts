@@ -1,6 +1,7 @@
 import {
   firstFree,
   identifierOf,
+  unknownIdentity,
   unknownNameplate,
   type Cell,
   type Device,
@@ -47,14 +48,7 @@ export function deviceFrom(cell: Cell, entry: NewDevice, newId: () => string): D
     ...unknownNameplate,
     serves: '',
     address: entry.address.trim(),
-    identity: {
-      vendor: 0,
-      deviceType: 0,
-      productCode: 0,
-      majorRevision: 1,
-      minorRevision: 1,
-      productName: '',
-    },
+    identity: unknownIdentity,
     standIn: null,
     orderSelectable: false,
     links: [
