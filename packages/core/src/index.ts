@@ -117,7 +117,7 @@ export type { LinkBudget } from './budget/linkBudget.js';
 export { freeAddress, hostsOf, isHost, maskOf, rangesAt, subnetOf } from './lineup/addressPlan.js';
 export { compareLineUp, deviceFound, lightsOf, nameplateEdit, serialText } from './lineup/found.js';
 export type { AddressSource, Compared, Cure, Found, Verdict } from './lineup/found.js';
-export { nameFor, namingPieces, namingTrouble, patternTrouble } from './lineup/naming.js';
+export { namingPieces, namingTrouble, patternTrouble } from './lineup/naming.js';
 export { stationNameOf, stationNameTrouble } from './lineup/stationName.js';
 export { addressNumber, addressPlus, dottedAddress } from './bytes/ipv4.js';
 export { computerStanding } from './lineup/thisComputer.js';

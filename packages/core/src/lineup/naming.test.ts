@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { classOf, nameFor, namingTrouble, patternTrouble } from './naming.js';
+import { classOf, namingTrouble, patternTrouble } from './naming.js';
 
 const naming = { pattern: '{words}_{class}{number}', longest: 32 };
 
@@ -40,8 +40,3 @@ test.each([
   ['-QA12', { letters: 'QA', number: '12' }],
   ['brush', undefined],
 ])('the class of %s', (designation, expected) => expect(classOf(designation)).toEqual(expected));
-
-test('a name is made from what the device serves', () => {
-  expect(nameFor(naming, 'the belt under the brushes', '=RS3+U1-M4')).toBe('belt_brushes_m4');
-  expect(nameFor({ ...naming, longest: 8 }, 'rack lift', '-A1')).toBe('rack_a1');
-});

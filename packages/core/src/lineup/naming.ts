@@ -1,4 +1,4 @@
-import type { Cell, Device, Naming } from '../cell/model.js';
+import type { Device, Naming } from '../cell/model.js';
 
 /** The pieces that a naming pattern is made of, and what each stands for. */
 const pieces = {
@@ -47,33 +47,6 @@ export function namingTrouble(
     return `its number ${number} is not the ${wanted.number} of ${designation}`;
   return undefined;
 }
-
-/** A name after the pattern for a machine part, with class and number of the designation: "the brush belt" → brush_belt_m1. */
-export function nameFor({ pattern, longest }: Cell['naming'], part: string, designation: string): string {
-  const words = part
-    .toLowerCase()
-    .normalize('NFKD')
-    .match(/[a-z]+/g)
-    ?.filter((word) => !articles.has(word)) ?? ['part'];
-  const { letters, number } = classOf(designation) ?? { letters: 'X', number: '1' };
-  const values: Record<Piece, string> = {
-    words: words.join('_'),
-    word: words[0] ?? 'part',
-    Words: words.map((w) => w[0]!.toUpperCase() + w.slice(1)).join(''),
-    class: letters.toLowerCase(),
-    number,
-    text: words.join('_'),
-  };
-  const fill = (over: number) =>
-    (pattern || '{words}_{class}{number}').replace(/\{(\w+)\}/g, (whole, piece: string) => {
-      const value = values[piece as Piece] ?? whole;
-      // What tells devices apart stays; words are cut.
-      const cut = over > 0 && value.length > over && !['class', 'number'].includes(piece);
-      return cut ? value.slice(0, -over).replace(/_$/, '') : value;
-    });
-  return fill(Math.max(0, fill(0).length - longest)).slice(0, longest);
-}
-const articles = new Set(['the', 'a', 'an', 'of', 'under', 'for', 'and', 'to', 'in', 'on', 'at', 'with']);
 
 const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 

@@ -552,10 +552,6 @@ export const en: Dictionary = {
     says: `The device at ${f.at} did not take the address: ${f.step}: ${f.reason}.`,
     cure: 'Read its settings; a switch on the device, or another controller that holds it, may keep it from changing.',
   }),
-  'address.noHost': (f) => ({
-    says: `${f.address} can be no device's address in ${f.subnet}.`,
-    cure: 'Choose one between the first and the last of the subnet.',
-  }),
   'giving.cannotListen': (f) => ({
     says: `No addresses can be given: port ${f.port} cannot be had (${f.reason}).`,
     cure: 'End the other program that gives addresses on this computer, or start Fadenkreuz with the right to use this port.',

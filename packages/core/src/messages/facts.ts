@@ -152,7 +152,6 @@ export interface Facts {
   'scan.noRange': { text: string };
   'scan.runs': Record<string, never>;
   'address.notSet': { at: string; step: string; reason: string };
-  'address.noHost': { address: string; subnet: string };
   'giving.cannotListen': { port: number; reason: string };
   // the bench
   'link.refused': { device: string; general: string; extended: string; meaning: string; cure: string };
