@@ -14,6 +14,8 @@ const readyWithinMs = 30_000;
 /** Our own PostgreSQL cluster: made when missing, on loopback only, with a password of its own. */
 export class Cluster {
   private server: ChildProcess | undefined;
+  /** The program that makes the cluster, while it does. */
+  private maker: ChildProcess | undefined;
   private readonly data: string;
 
   constructor(
@@ -73,7 +75,13 @@ export class Cluster {
 
   /** Ends the server the quick, clean way: open transactions are rolled back, everything committed is on disk. */
   async stop(): Promise<void> {
-    const { server } = this;
+    const { server, maker } = this;
+    if (maker && maker.exitCode === null && maker.signalCode === null) {
+      // It would go on writing into the folder that the next start clears away.
+      const ended = new Promise((resolve) => maker.once('exit', resolve));
+      maker.kill('SIGINT');
+      await ended;
+    }
     if (!server) return;
     const ended = new Promise<void>((resolve) => server.once('exit', () => resolve()));
     server.kill('SIGINT');
@@ -116,9 +124,11 @@ export class Cluster {
       ],
       { cwd: fresh, stdio: ['ignore', 'ignore', 'pipe'], ...ids },
     );
+    this.maker = made;
     let complaint = '';
     made.stderr.on('data', (text: Buffer) => (complaint += text.toString()));
     const code = await new Promise((resolve) => made.on('exit', resolve));
+    this.maker = undefined;
     if (code !== 0)
       throw new StartError(
         `the database could not be made: ${complaint.trim().split('\n').at(-1)}`,

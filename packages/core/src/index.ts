@@ -9,6 +9,8 @@ export {
   unknownNameplate,
 } from './cell/model.js';
 export { deviceKinds } from './cell/kinds.js';
+export { access, Parameter } from './cell/parameter.js';
+export type { ParameterPlace } from './cell/parameter.js';
 export { AddressRange, Network } from './cell/network.js';
 export { Block, blockBytes, connectionsOf, Link, protocols, registerTables, Slot } from './cell/link.js';
 export { maxImageBytes } from './cell/entries.js';
@@ -30,7 +32,7 @@ export { CommandImage, Derived, FeedbackImage, Group } from './cell/image.js';
 export type { Direction, Image } from './cell/image.js';
 export { Notation, Numbering } from './cell/notation.js';
 export type { SignalRange } from './cell/notation.js';
-export { allImages, imageById, imagesOf, imageTitle } from './cell/find.js';
+export { allImages, deviceById, imageById, imagesOf, imageTitle } from './cell/find.js';
 export type { ImagePlace } from './cell/find.js';
 export { applyEdit, Edit, editTitle, refuseOutside } from './cell/edits.js';
 export { CellFile, cellFileSchema, maxCellFileBytes, readCellFile, writeCellFile } from './cell/cellFile.js';
@@ -77,11 +79,17 @@ export { numberSight, numberTyped } from './layout/numberSight.js';
 export type { NumberReading, NumberSight, SetBit } from './layout/numberSight.js';
 export { inRadix } from './layout/radix.js';
 
-export { columnNames, columns } from './tables/columns.js';
-export type { Column } from './tables/columns.js';
+export { columns } from './tables/columns.js';
+export type { Column, Columns } from './tables/columns.js';
 export { fieldTable, tableCsv } from './tables/fieldTable.js';
 export { guessReading, tableCells, tableUnits } from './tables/guessReading.js';
 export type { TableReading, TableUnit } from './tables/guessReading.js';
+export { parameterColumns } from './tables/parameterColumns.js';
+export type { ParameterColumn } from './tables/parameterColumns.js';
+export { placeText, readPlace } from './tables/parameterPlace.js';
+export { parameterTable } from './tables/parameterTable.js';
+export { guessParameters, readParameters } from './tables/readParameters.js';
+export type { ParameterReading, ReadParameters } from './tables/readParameters.js';
 export { readTable } from './tables/readTable.js';
 export type { ReadTable } from './tables/readTable.js';
 

@@ -63,7 +63,8 @@ function renewed(original: Device, free: Record<Direction, number>, newId: () =>
     const blocks = link.blocks.map((block) => ({ ...block, id: newId() }));
     return { ...link, id: newId(), blocks, command, feedback };
   });
-  return { ...original, id: newId(), links };
+  const parameters = original.parameters.map((p) => ({ ...p, id: newId() }));
+  return { ...original, id: newId(), parameters, links };
 }
 
 /** A device with new ids throughout, its images behind all others of the cell. */

@@ -6,8 +6,9 @@ import { imageById, deviceById } from './find.js';
 import { FeedbackImage, type Image } from './image.js';
 import { printable } from './entries.js';
 import { Link } from './link.js';
-import { Cell, cellAfter, Controller, Device } from './model.js';
+import { Cell, cellAfter, Controller, Device, maxParameters } from './model.js';
 import { Network } from './network.js';
+import { Parameter } from './parameter.js';
 import { parseInput } from './parse.js';
 
 const id = z.string().max(40);
@@ -30,12 +31,25 @@ export const Edit = z.discriminatedUnion('edit', [
   z.strictObject({ edit: z.literal('network.set'), set: withoutId(Network) }),
   z.strictObject({ edit: z.literal('device.add'), device: Device }),
   z.strictObject({ edit: z.literal('device.copy'), devices: z.array(Device).min(1).max(200) }),
-  z.strictObject({ edit: z.literal('device.set'), device: id, set: withoutId(Device, 'links') }),
+  z.strictObject({
+    edit: z.literal('device.set'),
+    device: id,
+    set: withoutId(Device, 'links', 'parameters'),
+  }),
   /** Another device in the place of the one with the same id. */
   z.strictObject({ edit: z.literal('device.replace'), device: Device }),
   /** To another place in the line-up, counted from 0. */
   z.strictObject({ edit: z.literal('device.move'), device: id, to: z.number().int().min(0) }),
   z.strictObject({ edit: z.literal('device.remove'), device: id }),
+  /** Parameters of a device: those with a known id are replaced, others added behind them. */
+  z.strictObject({
+    edit: z.literal('parameters.arrange'),
+    device: id,
+    /** What was done, for the history. */
+    title: printable(80),
+    parameters: z.array(z.unknown()).max(maxParameters).default([]),
+    removed: z.array(id).max(maxParameters).default([]),
+  }),
   z.strictObject({
     edit: z.literal('link.set'),
     link: id,
@@ -108,6 +122,8 @@ export function editTitle(cell: Cell, edit: Edit): string {
       return `add ${edit.devices.map((d) => (d as Device).name).join(', ')}`;
     case 'image.arrange':
       return `${edit.title} of ${imageById(cell, edit.image).device.name}`;
+    case 'parameters.arrange':
+      return `${edit.title} of ${deviceById(cell, edit.device).name}`;
     case 'device.set':
       return `change ${changed(edit.set)} of ${deviceById(cell, edit.device).name}`;
     case 'device.replace':
@@ -172,6 +188,19 @@ function edited(cell: Cell, edit: ParsedEdit): Draft {
     case 'device.remove':
       deviceById(cell, edit.device);
       return { ...cell, devices: cell.devices.filter((d) => d.id !== edit.device) };
+    case 'parameters.arrange': {
+      const { parameters: present } = deviceById(cell, edit.device);
+      const missing = edit.removed.find((gone) => !present.some((p) => p.id === gone));
+      if (missing !== undefined) throw new Problem('edit.unknown', { what: 'parameter', id: missing });
+      const entered = new Map(
+        edit.parameters.map((p) => parseInput(Parameter, p, 'parameter')).map((p) => [p.id, p]),
+      );
+      const parameters = arranged(present, entered, edit.removed);
+      return {
+        ...cell,
+        devices: cell.devices.map((d) => (d.id === edit.device ? { ...d, parameters } : d)),
+      };
+    }
     case 'link.set': {
       const known = cell.devices.some((d) => d.links.some((l) => l.id === edit.link));
       if (!known) throw new Problem('edit.unknown', { what: 'link', id: edit.link });
@@ -183,16 +212,11 @@ function edited(cell: Cell, edit: ParsedEdit): Draft {
       const fields = new Map(edit.fields.map((f) => parseInput(Field, f, 'field')).map((f) => [f.id, f]));
       const { image } = imageById(cell, edit.image);
       for (const removed of edit.removed) fieldById(image, removed);
-      const known = new Set(image.fields.map((f) => f.id));
-      const gone = new Set(edit.removed);
       return withImage(cell, edit.image, (i) =>
         keptTogether({
           ...i,
           ...edit.set,
-          fields: [
-            ...i.fields.filter((f) => !gone.has(f.id)).map((f) => fields.get(f.id) ?? f),
-            ...[...fields.values()].filter((f) => !known.has(f.id)),
-          ],
+          fields: arranged(i.fields, fields, edit.removed),
         } as Image),
       );
     }
@@ -231,6 +255,20 @@ export function refuseOutside(image: Image, fields: readonly Field[] = image.fie
       endsAtBit: reachOf(image, outside) - 1,
       imageBits: image.size * 8 - 1,
     });
+}
+
+/** A list with some of its entries replaced, some gone, and new ones behind the others. */
+function arranged<T extends { id: string }>(
+  present: readonly T[],
+  entered: ReadonlyMap<string, T>,
+  removed: readonly string[],
+): T[] {
+  const gone = new Set(removed);
+  const known = new Set(present.map((p) => p.id));
+  return [
+    ...present.filter((p) => !gone.has(p.id)).map((p) => entered.get(p.id) ?? p),
+    ...[...entered.values()].filter((p) => !known.has(p.id)),
+  ];
 }
 
 /** Fields whose group has gone stand alone. */

@@ -5,15 +5,18 @@ import { deviceKinds } from './kinds.js';
 import { connectionsOf, Link } from './link.js';
 import { Network } from './network.js';
 import { Notation } from './notation.js';
+import { Parameter } from './parameter.js';
 
 /**
  * The model of a cell. These schemas are the one source of its types; a `Cell` is an immutable value. Sizes are bytes,
  * bit places count from 0 at bit 0 of byte 0, times are microseconds. Fields stand in field.ts, images in image.ts,
- * links in link.ts, the network in network.ts, ways to write addresses in notation.ts.
+ * links in link.ts, parameters in parameter.ts, the network in network.ts, ways to write addresses in notation.ts.
  */
 
 const maxDevices = 500;
 const maxSignals = 12_000;
+/** Of one device; drives have up to a thousand or two. */
+export const maxParameters = 4000;
 
 /** The kinds of device that have a behaviour (behaviours/behaviours.ts). */
 export const standIns = [
@@ -71,6 +74,8 @@ export const Device = z.strictObject({
   standIn: z.enum(standIns).nullable().default(null),
   /** Whether the byte order of its images is a setting of the device. */
   orderSelectable: z.boolean().default(false),
+  /** What is read and set by requests, beside the cyclic images. */
+  parameters: z.array(Parameter).max(maxParameters).default([]),
   links: z.array(Link).max(8),
 });
 
@@ -126,6 +131,7 @@ export const unknownNameplate = {
   mac: '',
   serialNumber: null,
   limits: noLimits,
+  parameters: [],
 } satisfies Partial<z.infer<typeof Device>>;
 
 /** What holds for a cell as a whole: ids that are its own, and no more signals in an image than it can have. */
@@ -143,6 +149,9 @@ const wholeCell = (cell: z.infer<typeof cellShape>, context: z.RefinementCtx<unk
   cell.notations.forEach((notation, n) => claim('notation', notation.id, () => ['notations', n, 'id']));
   cell.devices.forEach((device, d) => {
     claim('device', device.id, () => ['devices', d, 'id']);
+    device.parameters.forEach((parameter, p) =>
+      claim('parameter', parameter.id, () => ['devices', d, 'parameters', p, 'id']),
+    );
     device.links.forEach((link, l) => {
       const at = ['devices', d, 'links', l];
       claim('link', link.id, () => [...at, 'id']);

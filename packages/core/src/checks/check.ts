@@ -36,6 +36,12 @@ import {
   lossAgainstLink,
 } from './linkRules.js';
 import { baseDoubtful, derivedWrong, notationUnknown, rangeBaseDoubtful } from './numberingRules.js';
+import {
+  decimalsByParameter,
+  parameterPlaceReached,
+  parameterPlaceTwice,
+  parameterValues,
+} from './parameterRules.js';
 import type { Rule } from './rule.js';
 import {
   decimalsNowhere,
@@ -48,7 +54,7 @@ import {
   unitMissing,
 } from './valueRules.js';
 
-/** Every rule, in the order of work: names and addresses, then images, then fields. */
+/** Every rule, in the order of work: names and addresses, then images, then fields, then parameters. */
 export const allRules: readonly Rule[] = [
   deviceNameTwice,
   deviceNameNoIdentifier,
@@ -91,6 +97,10 @@ export const allRules: readonly Rule[] = [
   labelsOutside,
   safetyCommand,
   derivedWrong,
+  parameterPlaceTwice,
+  parameterPlaceReached,
+  parameterValues,
+  decimalsByParameter,
 ];
 
 const rank: Record<Severity, number> = { error: 0, warning: 1, notice: 2 };

@@ -73,6 +73,18 @@ describe('another revision of the drive', () => {
     const changes = factChanges(factsOf(old.describer), factsOf(now.describer)).filter(
       (c) => c.section !== 'parameter',
     );
+    const parameters = factChanges(factsOf(old.describer), factsOf(now.describer)).filter(
+      (c) => c.section === 'parameter',
+    );
+    expect(parameters).toEqual([
+      {
+        section: 'parameter',
+        name: 'Deceleration time',
+        before: 'class 16#F instance 2 attribute 1, UINT, 0.1 to 300, at first 3, read-write, s',
+        after: 'class 16#F instance 2 attribute 1, UINT, 0.1 to 600, at first 3, read-write, s',
+      },
+      expect.objectContaining({ name: 'Fault code', before: null }),
+    ]);
     expect(changes).toEqual([
       { section: 'identity', name: 'revision', before: '1.1', after: '2.11' },
       {
@@ -98,6 +110,8 @@ describe('another revision of the drive', () => {
       'at_reference',
       'motor_current',
       'dc_bus_voltage',
+      'Deceleration time',
+      'Fault code',
     ]);
     const fresh = deviceOfChoice(old.describer, choicesOf(old.describer)[0]!.id, cell, drive, ids())!;
     const { device, fields } = replacement(drive, fresh);
@@ -111,7 +125,7 @@ describe('another revision of the drive', () => {
     const what = (kind: string) => fields.filter((f) => f.what === kind).map((f) => f.name);
     expect([what('moved').sort(), what('gone'), what('new')]).toEqual([
       ['dc_bus_voltage', 'motor_current'],
-      ['at_reference'],
+      ['at_reference', 'Fault code'],
       [],
     ]);
     // What stays keeps its id and all that was entered for it.

@@ -79,6 +79,9 @@ export interface DescribedParameter {
   labels: { value: number; text: string }[];
 }
 
+/** Bits of attribute 4 of the Parameter object (CIP Vol. 1, 5-14.2.1.4; from memory). */
+export const descriptorBits = { enumerated: 0x02, scaled: 0x04, readOnly: 0x10 } as const;
+
 /** One member: a parameter, another assembly, a path; or bits that mean nothing. */
 export interface AssemblyMember {
   /** Bits; null: as many as what it refers to has. */

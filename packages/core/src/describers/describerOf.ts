@@ -1,18 +1,23 @@
-import Fraction from 'fraction.js';
 import type { Field } from '../cell/field.js';
 import type { Image } from '../cell/image.js';
 import type { Device } from '../cell/model.js';
 import { encodePath, logical } from '../cip/path.js';
 import { signalsOf, type Signal } from '../layout/signals.js';
 import { dataTypeOf } from './dataTypes.js';
-import type { AssemblyMember, DescribedAssembly, DescribedParameter, Describer } from './describer.js';
-
-const hexPairs = (bytes: Uint8Array) =>
-  [...bytes].map((b) => b.toString(16).toUpperCase().padStart(2, '0')).join(' ');
+import {
+  descriptorBits,
+  type AssemblyMember,
+  type DescribedAssembly,
+  type DescribedGroup,
+  type DescribedParameter,
+  type Describer,
+} from './describer.js';
+import { hexPairs } from './hexPath.js';
+import { describedParameter, instanceNumber } from './parameters.js';
+import { plainScaling, scalingOf } from './scaling.js';
 
 /** CIP class 4. */
 const assemblyClass = 4;
-const descriptorBits = { enumerated: 0x02, scaled: 0x04, readOnly: 0x10 } as const;
 const flags = {
   cyclic: 1 << 16,
   changeOfState: 1 << 17,
@@ -26,7 +31,7 @@ const flags = {
  * in other fields, groups as such) is left to the cell file; every signal keeps its name, place, length, type, scale, unit and labels.
  */
 export function describerOf(device: Device): Describer {
-  const parameters: DescribedParameter[] = [];
+  const { parameters, groups, free } = numbered(device);
   const assemblies: DescribedAssembly[] = [];
   const connections: Describer['connections'] = [];
   for (const link of device.links) {
@@ -34,7 +39,7 @@ export function describerOf(device: Device): Describer {
     const numbers = [link.command, link.feedback].map((image) => {
       if (image.size === 0) return null;
       const number = assemblies.length + 1;
-      assemblies.push(assemblyOf(image, number, parameters));
+      assemblies.push(assemblyOf(image, number, parameters, free));
       return number;
     });
     const format = (number: number | null | undefined) => (number ? { assembly: number } : null);
@@ -105,7 +110,7 @@ export function describerOf(device: Device): Describer {
     parameters,
     assemblies,
     connections,
-    groups: [],
+    groups,
     ports: [],
     capacity: {
       messageConnections: null,
@@ -118,7 +123,43 @@ export function describerOf(device: Device): Describer {
   };
 }
 
-function assemblyOf(image: Image, number: number, parameters: DescribedParameter[]): DescribedAssembly {
+/** The parameters that CIP reaches with their groups, and numbers for the others: the lowest that none of them has. */
+function numbered({ parameters: own }: Device): {
+  parameters: DescribedParameter[];
+  groups: DescribedGroup[];
+  free: () => number;
+} {
+  const taken = new Set(own.map(instanceNumber));
+  const given = new Set<number>();
+  let next = 1;
+  const free = (wanted?: number): number => {
+    if (wanted !== undefined && wanted > 0 && !given.has(wanted)) next = wanted;
+    else {
+      next = 1;
+      while (taken.has(next) || given.has(next)) next += 1;
+    }
+    given.add(next);
+    return next;
+  };
+  const groups: DescribedGroup[] = [];
+  const parameters = own.flatMap((parameter) => {
+    const described = describedParameter(parameter, free);
+    if (!described) return [];
+    const { group: name } = parameter;
+    const group = groups.find((g) => g.name === name);
+    if (group) group.parameters.push(described.number);
+    else if (name) groups.push({ number: groups.length + 1, name, parameters: [described.number] });
+    return [described];
+  });
+  return { parameters, groups, free };
+}
+
+function assemblyOf(
+  image: Image,
+  number: number,
+  parameters: DescribedParameter[],
+  free: () => number,
+): DescribedAssembly {
   const members: AssemblyMember[] = [];
   let at = 0;
   const padding = (to: number) => {
@@ -129,8 +170,9 @@ function assemblyOf(image: Image, number: number, parameters: DescribedParameter
     if (signal.at < at || signal.at + signal.bits > image.size * 8) continue;
     padding(signal.at);
     const field = image.fields.find((f) => f.id === signal.of);
-    parameters.push(parameterOf(signal, field, parameters.length + 1, image.direction === 'feedback'));
-    members.push({ bits: signal.bits, refers: { to: 'parameter', number: parameters.length } });
+    const parameter = parameterOf(signal, field, free(), image.direction === 'feedback');
+    parameters.push(parameter);
+    members.push({ bits: signal.bits, refers: { to: 'parameter', number: parameter.number } });
     at = signal.at + signal.bits;
   }
   padding(image.size * 8);
@@ -150,9 +192,6 @@ function assemblyOf(image: Image, number: number, parameters: DescribedParameter
   };
 }
 
-/** The largest whole numbers that the scaling fields of a data sheet take. */
-const most16 = 0xffff;
-
 function parameterOf(
   signal: Signal,
   field: Field | undefined,
@@ -160,15 +199,13 @@ function parameterOf(
   readOnly: boolean,
 ): DescribedParameter {
   const labels = field?.labels ?? [];
-  const scaling = scalingOf(field);
+  const scaling = scalingOf(field?.scale);
   return {
     number,
     path: '',
     descriptor:
       (labels.length > 0 ? descriptorBits.enumerated : 0) |
-      (scaling.multiplier !== 1 || scaling.divider !== 1 || scaling.offset !== 0
-        ? descriptorBits.scaled
-        : 0) |
+      (scaling === plainScaling ? 0 : descriptorBits.scaled) |
       (readOnly ? descriptorBits.readOnly : 0),
     dataType: dataTypeOf(signal.type, signal.bits),
     size: Math.ceil(signal.bits / 8),
@@ -182,24 +219,4 @@ function parameterOf(
     decimals: 0,
     labels: labels.map(({ value, text }) => ({ value, text })),
   };
-}
-
-/** (raw + offset) × multiplier × base / divider; a scale that does not fit its whole numbers is left out. */
-function scalingOf(field: Field | undefined): DescribedParameter['scaling'] {
-  const plain = {
-    multiplier: 1,
-    divider: 1,
-    base: 1,
-    offset: 0,
-    multiplierLink: null,
-    dividerLink: null,
-    baseLink: null,
-    offsetLink: null,
-  };
-  if (!field?.scale) return plain;
-  const factor = new Fraction(field.scale.factor);
-  const offset = new Fraction(field.scale.offset).div(factor);
-  const [multiplier, divider] = [Number(factor.n * factor.s), Number(factor.d)];
-  if (Math.abs(multiplier) > most16 || divider > most16 || offset.d !== 1n) return plain;
-  return { ...plain, multiplier, divider, offset: Number(offset.n * offset.s) };
 }

@@ -1,8 +1,9 @@
 import { standInOf } from '../behaviours/behaviours.js';
 import { connectionsOf, type Link } from '../cell/link.js';
-import { unknownNameplate, type Device } from '../cell/model.js';
+import { maxParameters, unknownNameplate, type Device } from '../cell/model.js';
 import { connectionImages, statedValue, tidy, type ConnectionImages, type DescribedImage } from './images.js';
 import type { Describer } from './describer.js';
+import { parametersOf } from './parameters.js';
 
 /** Kinds of connection in the trigger mask, and formats and types in the parameter mask (CIP Vol. 1, 7-3.6.10, from memory). */
 const triggerBits = {
@@ -67,6 +68,7 @@ export function deviceOf(
     },
     standIn: standInOf(facts),
     orderSelectable: false,
+    parameters: parametersOf(describer, newId).slice(0, maxParameters),
     links: [linkOf(describer, found, place, newId)],
   };
 }

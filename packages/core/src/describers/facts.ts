@@ -1,12 +1,15 @@
 import type { Field } from '../cell/field.js';
 import type { Device } from '../cell/model.js';
+import type { Parameter } from '../cell/parameter.js';
 import { readsOf } from '../layout/fieldTypes.js';
 import { signalsOf } from '../layout/signals.js';
+import { placeText } from '../tables/parameterPlace.js';
 import type { AnyDescriber } from './anyDescriber.js';
-import type { DescribedParameter, Describer } from './describer.js';
+import type { Describer } from './describer.js';
 import type { Gsdml, GsdmlSubmodule } from './gsdml/gsdml.js';
 import { connectionImages } from './images.js';
 import type { Iodd, IoddType } from './iodd/iodd.js';
+import { parametersOf } from './parameters.js';
 
 /** One thing that a describer says, in words; two describers are compared by these. */
 export interface Fact {
@@ -21,7 +24,7 @@ export interface Fact {
 type Placed = Pick<Field, 'at' | 'type' | 'bits' | 'unit' | 'labels'>;
 
 /** Where a field lies and how it is read, whatever its type is called: a WORD and 16 plain bits are the same, so are characters and raw bytes. */
-function placeText({ at, type, bits }: Placed): string {
+function bitsText({ at, type, bits }: Placed): string {
   const kinds = {
     boolean: '',
     unsigned: '',
@@ -33,17 +36,46 @@ function placeText({ at, type, bits }: Placed): string {
   };
   return `byte ${at >> 3}.${at & 7}, ${bits === 1 ? 'one bit' : `${bits} bits`}${kinds[readsOf({ type })]}`;
 }
-const meaningText = ({ unit, labels }: Placed) =>
+const meaningText = ({ unit, labels }: Pick<Placed, 'unit' | 'labels'>) =>
   [unit, labels.map((l) => `${l.value} = ${l.text}`).join(', ')].filter(Boolean).join(', ');
 const fieldFact = (section: string, name: string, field: Placed): Fact => ({
   section,
   name,
-  text: placeText(field),
+  text: bitsText(field),
   means: meaningText(field),
 });
 
-/** Images and fields of a device, as its describer would say them. */
-export const factsOfDevice = ({ identity, links }: Pick<Device, 'identity' | 'links'>): Fact[] => [
+const parameterFact = ({
+  name,
+  place,
+  type,
+  bits,
+  access,
+  limits,
+  initial,
+  unit,
+  labels,
+}: Parameter): Fact => ({
+  section: 'parameter',
+  name,
+  text: [
+    placeText(place),
+    type === 'BITS' || type === 'BYTES' || type === 'STRING' ? `${type} of ${bits} bits` : type,
+    limits ? `${limits.least ?? '…'} to ${limits.most ?? '…'}` : '',
+    initial === null ? '' : `at first ${initial}`,
+    access,
+  ]
+    .filter(Boolean)
+    .join(', '),
+  means: meaningText({ unit, labels }),
+});
+
+/** Images, fields and parameters of a device, as its describer would say them. */
+export const factsOfDevice = ({
+  identity,
+  links,
+  parameters,
+}: Pick<Device, 'identity' | 'links' | 'parameters'>): Fact[] => [
   { section: 'identity', name: 'revision', text: `${identity.majorRevision}.${identity.minorRevision}` },
   ...links
     .slice(0, 1)
@@ -54,22 +86,11 @@ export const factsOfDevice = ({ identity, links }: Pick<Device, 'identity' | 'li
         ...signalsOf(link[side]).map((s) => fieldFact(`${side} image`, s.name, s)),
       ]),
     ),
+  ...parameters.map(parameterFact),
 ];
 
-const parameterText = (p: DescribedParameter) =>
-  [
-    `number ${p.number}`,
-    `type 16#${p.dataType.toString(16).toUpperCase()}`,
-    p.unit,
-    p.least === null && p.most === null ? '' : `${p.least ?? ''} to ${p.most ?? ''}`,
-    p.initial === null ? '' : `at first ${p.initial}`,
-    p.labels.map((l) => `${l.value} = ${l.text}`).join(', '),
-  ]
-    .filter(Boolean)
-    .join(', ');
-
 function factsOfEds(describer: Describer): Fact[] {
-  const { device, parameters } = describer;
+  const { device } = describer;
   const [first] = connectionImages(describer);
   return [
     { section: 'identity', name: 'revision', text: `${device.majorRevision}.${device.minorRevision}` },
@@ -80,11 +101,7 @@ function factsOfEds(describer: Describer): Fact[] {
           ...first[side].fields.map((f) => fieldFact(`${side} image`, f.name, f)),
         ])
       : []),
-    ...parameters.map((p) => ({
-      section: 'parameter',
-      name: p.name || `Param${p.number}`,
-      text: parameterText(p),
-    })),
+    ...parametersOf(describer, () => 'described').map(parameterFact),
   ];
 }
 
@@ -201,8 +218,6 @@ export function factChanges(
   ];
 }
 
-/** What would change for a device of a cell with this describer: its revision, its images, and where its signals lie. */
-export function changesForDevice(device: Device, describer: AnyDescriber): FactChange[] {
-  const said = factsOf(describer).filter((f) => f.section !== 'parameter');
-  return factChanges(factsOfDevice(device), said, (fact) => fact.text);
-}
+/** What would change for a device of a cell with this describer: its revision, its images, where its signals lie, its parameters. */
+export const changesForDevice = (device: Device, describer: AnyDescriber): FactChange[] =>
+  factChanges(factsOfDevice(device), factsOf(describer), (fact) => fact.text);

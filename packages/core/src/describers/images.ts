@@ -4,7 +4,9 @@ import { Field } from '../cell/field.js';
 import { maxImageBytes } from '../cell/entries.js';
 import { decodePath } from '../cip/path.js';
 import { fieldTypes, type FieldType } from '../layout/fieldTypes.js';
+import { endingPlaces, fixedText } from '../layout/ratio.js';
 import { fieldTypeOf } from './dataTypes.js';
+import { bytesOfPath } from './hexPath.js';
 import type {
   ConnectionDirection,
   DescribedAssembly,
@@ -52,10 +54,9 @@ interface Points {
  * (CIP Vol. 1, 3-5.5.1.10).
  */
 export function connectionPoints(path: string): Points {
-  const bytes = path.match(/(?<![0-9A-F])[0-9A-F]{2}(?![0-9A-F])/gi)?.map((pair) => parseInt(pair, 16)) ?? [];
   const none = { configuration: null, command: 0, feedback: 0 };
   try {
-    const logical = decodePath(Uint8Array.from(bytes)).filter((s) => s.segment === 'logical');
+    const logical = decodePath(bytesOfPath(path)).filter((s) => s.segment === 'logical');
     const instances = logical.filter((s) => s.type === 'instance').map((s) => s.value);
     const points = logical.filter((s) => s.type === 'connectionPoint').map((s) => s.value);
     // Without connection points, the instances themselves say configuration, command, feedback.
@@ -152,7 +153,7 @@ function fieldOf({ at, bits, parameter }: Placed, name: string): Field | undefin
     unit: plain ? '' : tidy(parameter?.unit ?? '', 16),
     note: tidy(parameter?.help ?? '', 200),
     labels: labelsOf(parameter?.labels ?? []),
-    ...(plain ? {} : { limits: limitsOf(parameter, scale), scale: scale ?? null }),
+    ...(plain ? {} : { limits: engineeringLimits(parameter, scale), scale: scale ?? null }),
   });
   return parsed.success ? parsed.data : undefined;
 }
@@ -193,16 +194,20 @@ export function scaleOf({ scaling: s }: DescribedParameter): { factor: string; o
 
 const ratio = (value: Fraction): string => value.toFraction();
 
-function limitsOf(
+/** The engineering value of a raw number, as a Ratio; with a decimal point where it ends. */
+export function engineering(raw: number, scale: { factor: string; offset: string } | undefined): string {
+  const value = scale ? new Fraction(raw).mul(scale.factor).add(scale.offset) : new Fraction(raw);
+  const places = endingPlaces(value);
+  return places === undefined || places > 15 ? ratio(value) : fixedText(value, places);
+}
+
+/** The limits of a parameter as engineering values; null where it has none. */
+export function engineeringLimits(
   parameter: DescribedParameter | undefined,
   scale: { factor: string; offset: string } | undefined,
-) {
+): Field['limits'] {
   if (!parameter || (parameter.least === null && parameter.most === null)) return null;
-  const scaled = (raw: number | null) => {
-    if (raw === null) return null;
-    const value = scale ? new Fraction(raw).mul(scale.factor).add(scale.offset) : new Fraction(raw);
-    return ratio(value);
-  };
+  const scaled = (raw: number | null) => (raw === null ? null : engineering(raw, scale));
   const [a, b] = [scaled(parameter.least), scaled(parameter.most)];
   // A negative factor turns the ends round.
   const turned = a !== null && b !== null && new Fraction(a).compare(b) > 0;

@@ -224,6 +224,22 @@ export const en: Dictionary = {
     says: `${f.first} and ${f.second} both use byte ${f.byte} of the controller's ${f.direction} area.`,
     cure: 'Give one of them another start address.',
   }),
+  'parameter.placeTwice': (f) => ({
+    says: `${f.parameters} of ${f.device} stand at the same place, ${f.place}.`,
+    cure: 'Look up both in the manual: one of the numbers was mistyped.',
+  }),
+  'parameter.placeUnreached': (f) => ({
+    says: `${f.parameter} of ${f.device} stands at ${f.place}, which ${f.protocols} does not reach.`,
+    cure: 'Enter the place that the manual gives for this protocol.',
+  }),
+  'parameter.value': (f) => ({
+    says: `${f.parameter} of ${f.device}: ${f.reason}.`,
+    cure: 'Compare type, factor, limits and initial value with the manual.',
+  }),
+  'field.parameterUnknown': (f) => ({
+    says: `The decimal point of ${f.field} is said by parameter ${f.parameter}, which ${f.device} does not have.`,
+    cure: 'Write its name or code as it stands among the parameters of the device, or add it there.',
+  }),
   'device.nameTwice': (f) => ({
     says: `${f.count} devices are called ${f.name}.`,
     cure: 'Give each a name of its own that says which machine part it serves.',

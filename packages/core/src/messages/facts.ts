@@ -67,6 +67,10 @@ export interface Facts {
   'image.sizeDiffers': { image: string; planned: number; actual: number };
   'image.instanceUnknown': { image: string; instance: number; known: string };
   'image.areaOverlap': { first: string; second: string; direction: string; byte: number };
+  'parameter.placeTwice': { device: string; parameters: string; place: string };
+  'parameter.placeUnreached': { device: string; parameter: string; place: string; protocols: string };
+  'parameter.value': { device: string; parameter: string; reason: string };
+  'field.parameterUnknown': { device: string; field: string; parameter: string };
   'device.nameTwice': { name: string; count: number };
   'device.nameNoIdentifier': { name: string; becomes: string };
   'device.nameSaysNothing': { name: string };

@@ -10,6 +10,7 @@ export interface Place {
   device?: string;
   image?: string;
   field?: string;
+  parameter?: string;
 }
 
 /** What a check or the bench says of the cell. */

@@ -57,6 +57,10 @@ const number = (text: string) => {
   return hex ? parseInt(hex[1] ?? hex[2]!, 16) : Number(text);
 };
 
+/** A whole number as wholly written: `40`, `0x28`, `16#28`, `28h`; undefined for any other text. */
+export const wholeEntry = (text: string): number | undefined =>
+  /^(\d+|(0x|16#)[0-9a-f]+|[0-9a-f]+h)$/i.test(text.trim()) ? number(text.trim()) : undefined;
+
 export interface AddressEntry {
   unit: number;
   bit: number | undefined;
@@ -117,7 +121,7 @@ export const labelEntries = (text: string): { value: number; text: string }[] =>
 
 /** The entries of one field that have a text form of their own, written. */
 export const written = {
-  labels: (f: Field) => f.labels.map((l) => `${l.value} = ${l.text}`).join('; '),
+  labels: (f: Pick<Field, 'labels'>) => f.labels.map((l) => `${l.value} = ${l.text}`).join('; '),
   bitLabels: (f: Field) => f.bitLabels.map((l) => `${l.bit} = ${l.text}`).join('; '),
   specials: (f: Field) => f.specials.map((s) => `${s.value} = ${s.means}`).join('; '),
   text: (f: Field) => (f.text ? `${f.text.prefix} ${f.text.encoding} ${f.text.pad}` : ''),

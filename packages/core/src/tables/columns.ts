@@ -32,10 +32,34 @@ export const columns = {
 export type Column = keyof typeof columns;
 export const columnNames = Object.keys(columns) as Column[];
 
-/** The column that a heading names. Special ones first: `bit labels` is no bit. */
-export function columnOfHeading(heading: string): Column | undefined {
+/** What can stand in the columns of a kind of table, in the order in which headings are tried. */
+export type Columns<C extends string> = Readonly<Record<C, { title: string; heads: RegExp }>>;
+
+/** The column that a heading names: one of our own titles, or the first that it fits; those of `special` are tried before the others. */
+export function columnOfHeading<C extends string>(
+  heading: string,
+  known: Columns<C>,
+  special: readonly C[] = [],
+): C | undefined {
   const text = heading.trim().toLowerCase();
-  const exact = columnNames.find((c) => columns[c].title === text);
-  const special = (['bitLabels', 'bit'] as const).find((c) => columns[c].heads.test(text));
-  return exact ?? special ?? columnNames.find((c) => columns[c].heads.test(text));
+  const names = Object.keys(known) as C[];
+  return (
+    names.find((c) => known[c].title === text) ??
+    [...special, ...names].find((c) => known[c].heads.test(text))
+  );
+}
+
+/** Whether the first row of a table holds headings, and what stands in each column; no column is taken twice. */
+export function headedColumns<C extends string>(
+  rows: string[][],
+  known: Columns<C>,
+  special: readonly C[] = [],
+): { headed: boolean; columns: (C | null)[] } {
+  const first = rows[0] ?? [];
+  const named = first.map((heading) => columnOfHeading(heading, known, special) ?? null);
+  const headed =
+    named.filter(Boolean).length >= 2 || (named.some(Boolean) && !first.some((c) => /^\d/.test(c)));
+  const width = Math.max(0, ...rows.map((r) => r.length));
+  const columns = Array.from({ length: width }, (_, i) => (headed ? (named[i] ?? null) : null));
+  return { headed, columns: columns.map((c, i) => (columns.indexOf(c) === i ? c : null)) };
 }

@@ -2,7 +2,7 @@ import Papa from 'papaparse';
 import type { Image } from '../cell/image.js';
 import { fieldTypes } from '../layout/fieldTypes.js';
 import { addressEntry, ratioEntry, typeEntry } from './cells.js';
-import { columnOfHeading, type Column } from './columns.js';
+import { columns, headedColumns, type Column } from './columns.js';
 
 /** What the numbers of an address or a length column count. */
 export const tableUnits = { bit: 1, byte: 8, word: 16, dword: 32 } as const;
@@ -48,15 +48,10 @@ const share = (cells: string[], test: (cell: string) => boolean) =>
 /** The most likely reading of a table for this image: by its headings, then by what its columns look like. */
 export function guessReading(rows: string[][], image: Pick<Image, 'size' | 'order'>): TableReading {
   const first = rows[0] ?? [];
-  const named = first.map((heading) => columnOfHeading(heading) ?? null);
-  const headed =
-    named.filter(Boolean).length >= 2 || (named.some(Boolean) && !first.some((c) => /^\d/.test(c)));
+  // `bit labels` is no bit.
+  const { headed, columns: named } = headedColumns(rows, columns, ['bitLabels', 'bit']);
   const body = headed ? rows.slice(1) : rows;
-  const width = Math.max(0, ...rows.map((r) => r.length));
-  const guessed: (Column | null)[] = headed
-    ? Array.from({ length: width }, (_, i) => named[i] ?? null)
-    : guessByContent(body, width);
-  const chosen = guessed.map((column, i) => (guessed.indexOf(column) === i ? column : null));
+  const chosen = headed ? named : guessByContent(body, named.length);
   const heading = (column: Column) => (headed ? (first[chosen.indexOf(column)] ?? '').toLowerCase() : '');
   const addressUnit = unitIn(heading('address')) ?? 'byte';
   const reading: TableReading = {
@@ -70,7 +65,8 @@ export function guessReading(rows: string[][], image: Pick<Image, 'size' | 'orde
   return { ...reading, ...guessBase(rows, reading, image, heading('address')) };
 }
 
-const unitIn = (heading: string): TableUnit | undefined =>
+/** What the heading of a column of numbers says that they count. */
+export const unitIn = (heading: string): TableUnit | undefined =>
   /point|signal|\bbits?\b(?!.*from)/.test(heading) && !/byte|word/.test(heading)
     ? 'bit'
     : /dword|double/.test(heading)

@@ -1,5 +1,12 @@
 <script lang="ts">
-  import { behaviours, identifierOf, serialText, stationNameOf, type Device } from '@fadenkreuz/core';
+  import {
+    behaviours,
+    identifierOf,
+    imagesOf,
+    serialText,
+    stationNameOf,
+    type Device,
+  } from '@fadenkreuz/core';
   import { describerOf, tableDescriberOf, writeEds, writeTableDescriber } from '@fadenkreuz/core/describers';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { saveText } from '$lib/desk/saveText.js';
@@ -49,6 +56,25 @@
 {#each device.links as link (link.id)}
   <LinkForm {link} />
 {/each}
+
+<h3 class="lens-heading">Laid out</h3>
+{#each device.links.flatMap(imagesOf) as image (image.id)}
+  {@const command = image.direction === 'command'}
+  <div class="lens-row">
+    <span class={command ? 'text-command' : 'text-feedback'}>{command ? '▸' : '◂'} data map</span>
+    <a
+      class="link"
+      href="/cells/{desk.cell.id}/sight/table"
+      onclick={() => (desk.crosshair = { image: image.id, bit: 0 })}>{image.fields.length} fields</a
+    >
+  </div>
+{/each}
+<div class="lens-row">
+  <span>parameters</span>
+  <a class="link" href="/cells/{desk.cell.id}/line-up/parameters?device={device.id}"
+    >{device.parameters.length || 'none yet'}</a
+  >
+</div>
 
 <h3 class="lens-heading">Bench</h3>
 <label class="lens-row">

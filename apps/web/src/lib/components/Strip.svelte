@@ -17,10 +17,15 @@
 
   /** Puts the crosshair on what a finding is about. */
   function show({ place }: Finding) {
+    showFindings = false;
+    if (place.parameter) {
+      const query = new URLSearchParams({ device: place.device!, parameter: place.parameter });
+      void goto(`/cells/${desk.cell.id}/line-up/parameters?${query}`);
+      return;
+    }
     const { image } = imageById(desk.cell, place.image!);
     const field = image.fields.find((f) => f.id === place.field);
     desk.crosshair = { image: image.id, bit: Math.min(field?.at ?? 0, Math.max(0, image.size * 8 - 1)) };
-    showFindings = false;
     void goto(`/cells/${desk.cell.id}/sight`);
   }
 
@@ -101,7 +106,10 @@
     </div>
     {#each desk.findings as finding, i (i)}
       <div class="border-t border-base-300 py-1">
-        <FindingLine {finding} {...finding.place.image ? { onshow: () => show(finding) } : {}} />
+        <FindingLine
+          {finding}
+          {...finding.place.image || finding.place.parameter ? { onshow: () => show(finding) } : {}}
+        />
       </div>
     {:else}
       <p class="text-faint">The checks find nothing.</p>

@@ -1,17 +1,21 @@
-<script lang="ts">
-  import { columnNames, columns, type Column } from '@fadenkreuz/core';
+<script lang="ts" generics="Column extends string">
+  import type { Columns } from '@fadenkreuz/core';
 
   /** The first pasted rows under what each column is taken for. */
   interface Props {
     rows: string[][];
     headed: boolean;
+    /** What a column can be, and what each one is taken for. */
+    known: Columns<Column>;
     chosen: (Column | null)[];
     onchoose: (column: number, as: Column | null) => void;
   }
-  let { rows, headed, chosen, onchoose }: Props = $props();
+  let { rows, headed, known, chosen, onchoose }: Props = $props();
+
+  const names = $derived(Object.keys(known) as Column[]);
 
   const shownRows = 7;
-  const short = (column: Column) => columns[column].title.replace(/ \(.*/, '');
+  const short = (column: Column) => known[column].title.replace(/ \(.*/, '');
 </script>
 
 <div class="max-h-56 shrink-0 overflow-auto rounded-field border border-base-300 bg-base-100">
@@ -27,7 +31,7 @@
               onchange={(event) => onchoose(i, (event.currentTarget.value || null) as Column | null)}
             >
               <option value="">not used</option>
-              {#each columnNames as name (name)}<option value={name}>{short(name)}</option>{/each}
+              {#each names as name (name)}<option value={name}>{short(name)}</option>{/each}
             </select>
           </th>
         {/each}

@@ -5,6 +5,7 @@ import * as links from './003_links.js';
 import * as lineUp from './004_line_up.js';
 import * as library from './005_library.js';
 import * as slots from './006_slots.js';
+import * as parameters from './007_parameters.js';
 
 const migrations: Record<string, Knex.Migration> = {
   '001_cell': cell,
@@ -13,6 +14,7 @@ const migrations: Record<string, Knex.Migration> = {
   '004_line_up': lineUp,
   '005_library': library,
   '006_slots': slots,
+  '007_parameters': parameters,
 };
 
 /** The migrations in their order; listed here because they are bundled, not read from a folder. */

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { applyEdit, Cell, Field, Notation, readCellFile, type Edit } from '@fadenkreuz/core';
+import { applyEdit, Cell, Field, Notation, Parameter, readCellFile, type Edit } from '@fadenkreuz/core';
 import pg from 'pg';
 import { afterAll, beforeAll, beforeEach, describe, expect, inject, test } from 'vitest';
 import { CellFeed } from '../cellFeed.js';
@@ -110,6 +110,15 @@ describe('cells', () => {
     };
     full.naming = { pattern: '{words}', longest: 20 };
     full.controller = { ...full.controller, cycle: 4000, limits: { connections: 32, packets: null } };
+    full.devices[0]!.parameters = [
+      Parameter.parse({ id: 'p1', name: 'ramp', type: 'UINT', bits: 16 }),
+      Parameter.parse({
+        ...{ id: 'p2', code: 'P0305', name: 'mode', group: 'motor', type: 'DWORD', bits: 32, order: 'big' },
+        ...{ place: { way: 'attribute', class: 100, instance: 1, attribute: 5 }, access: 'read' },
+        ...{ scale: { factor: '1/10', offset: '-5' }, unit: 's', limits: { least: '0', most: null } },
+        ...{ initial: '1.5', labels: [{ value: 1, text: 'on' }], note: 'page 12' },
+      }),
+    ];
     Object.assign(full.devices[1]!, {
       orderNumber: 'X-1',
       factoryAddress: '192.168.1.7',

@@ -8,6 +8,7 @@ import {
   type Link,
   type Notation,
 } from '@fadenkreuz/core';
+import { toParameter, toParameterRow, type ParameterRow } from './parameterRow.js';
 import { byPosition, grouped } from './rowOrder.js';
 import { imagesOfRows, pushImageRows, type ImageRows } from './imageRows.js';
 
@@ -113,6 +114,7 @@ export interface Rows extends ImageRows {
   cell: CellRow[];
   address_range: AddressRangeRow[];
   device: DeviceRow[];
+  parameter: ParameterRow[];
   link: LinkRow[];
   block: BlockRow[];
   notation: NotationRow[];
@@ -124,6 +126,7 @@ export const tables = [
   'address_range',
   'notation',
   'device',
+  'parameter',
   'link',
   'block',
   'image',
@@ -139,6 +142,7 @@ export function toRows(cell: Cell): Rows {
     address_range: [],
     notation: [],
     device: [],
+    parameter: [],
     link: [],
     block: [],
     image: [],
@@ -197,6 +201,7 @@ export function toRows(cell: Cell): Rows {
       most_connections: device.limits.connections,
       most_packets: device.limits.packets,
     });
+    device.parameters.forEach((p, i) => rows.parameter.push(toParameterRow(p, device.id, i)));
     device.links.forEach((link, i) => pushLink(rows, link, device.id, i));
   });
   return rows;
@@ -231,6 +236,7 @@ function pushLink(rows: Rows, link: Link, deviceId: string, position: number): v
 export function fromRows(rows: Rows): Cell {
   const cell = rows.cell[0]!;
   const imagesFrom = imagesOfRows(rows);
+  const parametersOf = grouped(byPosition(rows.parameter), (p) => p.device_id);
   const linksOf = grouped(byPosition(rows.link), (l) => l.device_id);
   const blocksOf = grouped(byPosition(rows.block), (b) => b.link_id);
   return {
@@ -298,6 +304,7 @@ export function fromRows(rows: Rows): Cell {
       },
       standIn: d.stand_in,
       orderSelectable: d.order_selectable,
+      parameters: (parametersOf.get(d.id) ?? []).map(toParameter),
       links: (linksOf.get(d.id) ?? []).map((l) => ({
         id: l.id,
         protocol: l.protocol,

@@ -2,30 +2,22 @@
   import { goto } from '$app/navigation';
   import FieldsTable from '$components/FieldsTable.svelte';
   import ImagePicker from '$components/ImagePicker.svelte';
+  import RowsEntry from '$components/RowsEntry.svelte';
   import SightLinks from '$components/SightLinks.svelte';
   import TableColumns from '$components/TableColumns.svelte';
   import TableLens from '$components/TableLens.svelte';
   import Tape from '$components/Tape.svelte';
   import View from '$components/View.svelte';
-  import { editsText } from '$components/keys.js';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { sightPlace } from '$lib/desk/sightPlace.js';
   import { tablePreview, type TableChoice } from '$lib/desk/tablePreview.js';
   import { shapeOf } from '$lib/desk/tape.js';
-  import {
-    guessReading,
-    Problem,
-    sceneOf,
-    tableCells,
-    type Column,
-    type TableReading,
-  } from '@fadenkreuz/core';
+  import { columns, guessReading, sceneOf, type Column, type TableReading } from '@fadenkreuz/core';
 
   const desk = useDesk();
   const place = $derived(sightPlace(desk));
   const scene = $derived(place && sceneOf(desk.cell, place));
 
-  let pasted = $state('');
   /** The rows that were pasted or opened; undefined while the present fields are shown. */
   let rows = $state.raw<string[][] | undefined>();
   let choice = $state.raw<TableChoice | undefined>();
@@ -39,13 +31,10 @@
   );
 
   function read(next: string[][]) {
-    if (!place || next.length === 0) return;
+    if (!place) return;
     rows = next;
     choice = { reading: guessReading(next, place.image), replace: false, enlarge: false };
     bit = 0;
-  }
-  function readText(text: string) {
-    if (text.trim()) read(tableCells(text));
   }
   function setReading(values: Partial<TableReading>) {
     if (choice) choice = { ...choice, reading: { ...choice.reading, ...values } };
@@ -59,7 +48,6 @@
   function leave() {
     rows = undefined;
     choice = undefined;
-    pasted = '';
   }
   async function take() {
     if (!preview || !desk.edit(preview.edit)) return;
@@ -67,25 +55,7 @@
     leave();
     await goto(`/cells/${desk.cell.id}/sight`);
   }
-
-  async function open(file: File | undefined) {
-    if (!file) return;
-    if (!/\.xlsx$/i.test(file.name)) return readText(await file.text());
-    const answer = await fetch('/api/tables', { method: 'POST', body: file });
-    const value = (await answer.json()) as { rows: string[][] } & InstanceType<typeof Problem>;
-    if (answer.ok) read(value.rows);
-    else desk.note = value as never;
-  }
-
-  function paste(event: ClipboardEvent) {
-    const text = event.clipboardData?.getData('text/plain');
-    if (!text || rows || editsText(event as never)) return;
-    event.preventDefault();
-    readText(text);
-  }
 </script>
-
-<svelte:window onpaste={paste} />
 
 <View lensTitle="How the table is read">
   {#snippet main()}
@@ -108,6 +78,7 @@
           <TableColumns
             {rows}
             headed={choice.reading.headed}
+            known={columns}
             chosen={choice.reading.columns}
             onchoose={chooseColumn}
           />
@@ -119,41 +90,7 @@
             onpin={(to) => (bit = to)}
           />
         {:else}
-          <label class="flex flex-col gap-1">
-            <span
-              >Paste rows from a spreadsheet, or from the table of a manual, and press Enter twice or Read.</span
-            >
-            <textarea
-              class="textarea h-24 w-full font-mono text-xs"
-              bind:value={pasted}
-              placeholder="Byte, Bit, Name, Type, Unit, Factor"
-              aria-label="rows to read"
-              onpaste={(event) => {
-                const text = event.clipboardData?.getData('text/plain') ?? '';
-                if (text.includes('\n')) {
-                  event.preventDefault();
-                  readText(text);
-                }
-              }}
-              onkeydown={(event) => {
-                if (event.key === 'Enter' && pasted.endsWith('\n')) {
-                  event.preventDefault();
-                  readText(pasted);
-                }
-              }}></textarea>
-          </label>
-          <div class="flex items-center gap-2">
-            <button class="btn btn-sm" disabled={!pasted.trim()} onclick={() => readText(pasted)}>Read</button
-            >
-            <label class="btn btn-sm"
-              >Open a file<input
-                type="file"
-                class="sr-only"
-                accept=".csv,.tsv,.txt,.xlsx"
-                onchange={(event) => void open(event.currentTarget.files?.[0])}
-              /></label
-            >
-          </div>
+          <RowsEntry placeholder="Byte, Bit, Name, Type, Unit, Factor" onrows={read} />
           <FieldsTable {scene} />
         {/if}
       {/if}

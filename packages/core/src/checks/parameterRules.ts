@@ -1,0 +1,108 @@
+import type { Device } from '../cell/model.js';
+import type { Parameter, ParameterPlace } from '../cell/parameter.js';
+import { isNumber, limitsOf, readsOf } from '../layout/fieldTypes.js';
+import { ratio } from '../layout/ratio.js';
+import { finding, type Finding } from '../messages/finding.js';
+import { placeText } from '../tables/parameterPlace.js';
+import { groupsBy, type Rule } from './rule.js';
+
+/** What is wrong with the parameters of a device, as far as their table alone tells it. */
+
+const eachDevice =
+  (judge: (device: Device) => Finding[]): Rule =>
+  ({ devices }) =>
+    devices.flatMap((device) => (device.parameters.length > 0 ? judge(device) : []));
+const at = (device: Device, { id }: Parameter) => ({ device: device.id, parameter: id });
+
+/** Two parameters stand at one place, so whoever sets one sets the other. */
+export const parameterPlaceTwice = eachDevice((device) =>
+  groupsBy(
+    device.parameters.filter((p) => p.place !== null),
+    (p) => placeText(p.place),
+  )
+    .filter((group) => group.length > 1)
+    .map((group) =>
+      finding('parameter.placeTwice', 'error', at(device, group.at(-1)!), {
+        device: device.name,
+        parameters: group.map((p) => p.name).join(' and '),
+        place: placeText(group[0]!.place),
+      }),
+    ),
+);
+
+const reachedBy: Record<ParameterPlace['way'], readonly string[]> = {
+  attribute: ['ethernet-ip'],
+  register: ['modbus-tcp'],
+  record: ['profinet'],
+  // An object dictionary is carried by each of them.
+  index: ['ethernet-ip', 'modbus-tcp', 'profinet'],
+};
+
+/** A place that the protocol of none of the device's links has. */
+export const parameterPlaceReached = eachDevice((device) => {
+  const spoken = device.links.map((l) => l.protocol);
+  if (spoken.length === 0) return [];
+  return device.parameters.flatMap((parameter) => {
+    const { place, name } = parameter;
+    if (!place || reachedBy[place.way].some((p) => (spoken as readonly string[]).includes(p))) return [];
+    return finding('parameter.placeUnreached', 'warning', at(device, parameter), {
+      device: device.name,
+      parameter: name,
+      place: placeText(place),
+      protocols: [...new Set(spoken)].join(', '),
+    });
+  });
+});
+
+/** Limits and initial value that contradict each other, or that the raw number cannot hold. */
+export const parameterValues = eachDevice((device) =>
+  device.parameters.flatMap((parameter) => {
+    const reason = troubleOf(parameter);
+    if (!reason) return [];
+    const facts = { device: device.name, parameter: parameter.name, reason };
+    return finding('parameter.value', 'error', at(device, parameter), facts);
+  }),
+);
+
+function troubleOf(parameter: Parameter): string | undefined {
+  const { limits, initial, scale, type, bits } = parameter;
+  const [least, most] = [limits?.least ?? null, limits?.most ?? null];
+  const below = (a: string | null, b: string | null) =>
+    a !== null && b !== null && ratio(a).compare(ratio(b)) < 0;
+  if (below(most, least)) return `its least value ${least} is above its greatest ${most}`;
+  if (below(initial, least)) return `it is ${initial} at first, below its least value ${least}`;
+  if (below(most, initial)) return `it is ${initial} at first, above its greatest value ${most}`;
+  if (!isNumber({ type }) || readsOf({ type }) === 'float') return undefined;
+  const range = limitsOf(type, bits);
+  for (const value of [least, most, initial]) {
+    if (value === null) continue;
+    const raw = ratio(value)
+      .sub(ratio(scale?.offset ?? '0'))
+      .div(ratio(scale?.factor ?? '1'));
+    if (raw.d !== 1n)
+      return `${value} is no whole raw number of a ${type}: its factor is missing or too coarse`;
+    const number = raw.n * raw.s;
+    if (number < BigInt(range.least) || number > BigInt(range.most))
+      return `${value} is the raw number ${number}, which a ${type} of ${bits} bits cannot hold`;
+  }
+  return undefined;
+}
+
+/** The decimal point of a field is said by a parameter that the device is not known to have. */
+export const decimalsByParameter = eachDevice((device) => {
+  const known = new Set(device.parameters.flatMap((p) => [p.name.toLowerCase(), p.code.toLowerCase()]));
+  return device.links.flatMap((link) =>
+    [link.command, link.feedback].flatMap((image) =>
+      image.fields.flatMap(({ id, name, decimals }) =>
+        decimals?.way === 'parameter' && !known.has(decimals.parameter.toLowerCase())
+          ? finding(
+              'field.parameterUnknown',
+              'warning',
+              { device: device.id, image: image.id, field: id },
+              { device: device.name, field: name, parameter: decimals.parameter },
+            )
+          : [],
+      ),
+    ),
+  );
+});

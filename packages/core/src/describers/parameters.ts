@@ -1,0 +1,134 @@
+import { Parameter, type ParameterPlace } from '../cell/parameter.js';
+import { decodePath, encodePath, logical, type LogicalType } from '../cip/path.js';
+import { fieldTypes, readsOf, type FieldType } from '../layout/fieldTypes.js';
+import { ratio } from '../layout/ratio.js';
+import { parameterClass, parameterValue } from '../tables/parameterPlace.js';
+import { dataTypeOf, fieldTypeOf } from './dataTypes.js';
+import { descriptorBits, type DescribedParameter, type Describer } from './describer.js';
+import { bytesOfPath, hexPairs } from './hexPath.js';
+import { engineering, engineeringLimits, labelsOf, scaleOf, tidy } from './images.js';
+import { plainScaling, scalingOf } from './scaling.js';
+
+/** The parameters of a device and those of an electronic data sheet: one as the other. */
+
+/** The attribute that a path names; undefined for any other path. */
+function attributeOf(path: string): ParameterPlace | undefined {
+  const parts: Partial<Record<LogicalType, number>> = {};
+  try {
+    for (const segment of decodePath(bytesOfPath(path))) {
+      if (segment.segment !== 'logical' || segment.type in parts) return undefined;
+      parts[segment.type] = segment.value;
+    }
+  } catch {
+    return undefined;
+  }
+  const { class: object, instance, attribute, ...others } = parts;
+  if (object === undefined || instance === undefined || attribute === undefined) return undefined;
+  return Object.keys(others).length > 0
+    ? undefined
+    : { way: 'attribute', class: object, instance, attribute };
+}
+
+/** A value that has another length than its type is raw bytes; so is a type that fields do not know. */
+function typeOf({ dataType, size }: DescribedParameter): FieldType {
+  const declared = fieldTypeOf(dataType);
+  return declared === 'BOOL' || (declared && fieldTypes[declared].bits === size * 8) ? declared : 'BYTES';
+}
+
+/** The parameters of a data sheet; what is only a member of an assembly is none: it is a field of an image. */
+export function parametersOf(
+  { parameters, groups, assemblies }: Describer,
+  newId: () => string,
+): Parameter[] {
+  const members = new Set(
+    assemblies.flatMap((a) =>
+      a.members.flatMap(({ refers }) => (refers.to === 'parameter' ? refers.number : [])),
+    ),
+  );
+  const groupOf = new Map(groups.flatMap((g) => g.parameters.map((number) => [number, g.name] as const)));
+  return parameters.flatMap((p) => {
+    const place = attributeOf(p.path) ?? null;
+    if (!place && members.has(p.number)) return [];
+    const type = typeOf(p);
+    const number = type !== 'BYTES' && type !== 'BOOL';
+    const scale = (number && scaleOf(p)) || null;
+    const parsed = Parameter.safeParse({
+      id: newId(),
+      code: String(p.number),
+      name: tidy(p.name, 64) || `Param${p.number}`,
+      group: tidy(groupOf.get(p.number) ?? '', 64),
+      place,
+      type,
+      bits: fieldTypes[type].bits ?? p.size * 8,
+      access: p.descriptor & descriptorBits.readOnly ? 'read' : 'read-write',
+      scale,
+      unit: tidy(p.unit, 16),
+      limits: number ? engineeringLimits(p, scale ?? undefined) : null,
+      initial: number && p.initial !== null ? engineering(p.initial, scale ?? undefined) : null,
+      labels: labelsOf(p.labels),
+      note: tidy(p.help, 200),
+    });
+    return parsed.success ? [parsed.data] : [];
+  });
+}
+
+/** The raw number of an engineering value; null where there is none, or where no raw number means it. */
+function rawOf(value: string | null, scale: Parameter['scale'], float: boolean): number | null {
+  if (value === null) return null;
+  const raw = ratio(value)
+    .sub(ratio(scale?.offset ?? '0'))
+    .div(ratio(scale?.factor ?? '1'));
+  return float || raw.d === 1n ? raw.valueOf() : null;
+}
+
+/** The number of a parameter that is an instance of the Parameter object; undefined for another. */
+export const instanceNumber = ({ place }: Parameter): number | undefined =>
+  place?.way === 'attribute' &&
+  place.class === parameterClass &&
+  place.attribute === parameterValue &&
+  place.instance > 0
+    ? place.instance
+    : undefined;
+
+/**
+ * A parameter of a device as a data sheet has it. One that is an instance of the Parameter object keeps its number; `free` gives the
+ * others theirs. Undefined for one that CIP cannot reach.
+ */
+export function describedParameter(
+  parameter: Parameter,
+  free: (wanted: number | undefined) => number,
+): DescribedParameter | undefined {
+  const { place, type, bits, access, limits, labels } = parameter;
+  if (place?.way !== 'attribute') return undefined;
+  const scaling = scalingOf(parameter.scale);
+  const float = readsOf(parameter) === 'float';
+  const raw = (value: string | null | undefined) => rawOf(value ?? null, parameter.scale, float);
+  const [a, b] = [raw(limits?.least), raw(limits?.most)];
+  // A negative factor turns the ends round.
+  const turned = a !== null && b !== null && a > b;
+  return {
+    number: free(instanceNumber(parameter)),
+    path: hexPairs(
+      encodePath([
+        logical('class', place.class),
+        logical('instance', place.instance),
+        logical('attribute', place.attribute),
+      ]),
+    ),
+    descriptor:
+      (labels.length > 0 ? descriptorBits.enumerated : 0) |
+      (scaling === plainScaling ? 0 : descriptorBits.scaled) |
+      (access === 'read' ? descriptorBits.readOnly : 0),
+    dataType: dataTypeOf(type, bits),
+    size: Math.ceil(bits / 8),
+    name: parameter.name,
+    unit: parameter.unit,
+    help: parameter.note,
+    least: turned ? b : a,
+    most: turned ? a : b,
+    initial: raw(parameter.initial),
+    scaling,
+    decimals: 0,
+    labels: labels.map(({ value, text }) => ({ value, text })),
+  };
+}

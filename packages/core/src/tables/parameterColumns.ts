@@ -1,0 +1,34 @@
+import type { Columns } from './columns.js';
+
+/** What a column of a table of parameters can hold; the titles stand in the header of our own tables. */
+export const parameterColumns = {
+  code: {
+    title: 'code',
+    heads: /^(code|no|nr|number|par(am(eter)?)?\.? ?(no|nr|number|code|id)|p-?no|id)\b\.?/,
+  },
+  name: { title: 'name', heads: /^(name|parameter|designation|function|bezeichnung|title)/ },
+  place: { title: 'place', heads: /^(place|path|access path)/ },
+  class: { title: 'class', heads: /^class/ },
+  instance: { title: 'instance', heads: /^inst/ },
+  attribute: { title: 'attribute', heads: /^attr/ },
+  register: { title: 'register', heads: /^(register|modbus|reference|holding|address|addr)/ },
+  index: { title: 'index', heads: /^(index|idx|object index)/ },
+  subindex: { title: 'subindex', heads: /^sub-? ?ind?e?x/ },
+  type: { title: 'type', heads: /^(data ?)?(type|format)|^datentyp/ },
+  length: { title: 'length (bits)', heads: /^(length|len|size|bytes|bits|words|width|l(ä|ae)nge)/ },
+  order: { title: 'byte order', heads: /^(byte )?order|^endian/ },
+  access: { title: 'access', heads: /^(access|r\/?w|read|rights)/ },
+  factor: { title: 'factor', heads: /^(factor|scal(e|ing)( factor)?|resolution|step|increment|faktor|lsb)/ },
+  add: { title: 'add', heads: /^(add$|bias|value offset|offset)/ },
+  unit: { title: 'unit', heads: /^(unit|uom|einheit|eng)/ },
+  range: { title: 'range', heads: /^((setting|value|adjust\w*) )?range|^(wertebereich|limits)/ },
+  least: { title: 'least', heads: /^(least|min)/ },
+  most: { title: 'most', heads: /^(most|max)/ },
+  initial: { title: 'initial', heads: /^(initial|default|factory|preset|werkseinstellung)/ },
+  labels: { title: 'labels', heads: /^(labels|values|options|settings?|selection|enum)/ },
+  group: { title: 'group', heads: /^(group|menu|chapter|category)/ },
+  note: { title: 'note', heads: /^(note|comment|description|remark|meaning|help|beschreibung|info)/ },
+} as const satisfies Columns<string>;
+
+export type ParameterColumn = keyof typeof parameterColumns;
+export const parameterColumnNames = Object.keys(parameterColumns) as ParameterColumn[];

@@ -1,0 +1,31 @@
+import type { Parameter } from '../cell/parameter.js';
+import { written } from './cells.js';
+import { parameterColumns, type ParameterColumn } from './parameterColumns.js';
+import { placeText } from './parameterPlace.js';
+
+const entry = {
+  code: (p) => p.code,
+  name: (p) => p.name,
+  group: (p) => p.group,
+  place: (p) => placeText(p.place),
+  type: (p) => p.type,
+  length: (p) => String(p.bits),
+  order: (p) => p.order ?? '',
+  access: (p) => p.access,
+  factor: (p) => p.scale?.factor ?? '',
+  add: (p) => p.scale?.offset ?? '',
+  unit: (p) => p.unit,
+  least: (p) => p.limits?.least ?? '',
+  most: (p) => p.limits?.most ?? '',
+  initial: (p) => p.initial ?? '',
+  labels: (p) => written.labels(p),
+  note: (p) => p.note,
+} as const satisfies Partial<Record<ParameterColumn, (p: Parameter) => string>>;
+
+const tableColumns = Object.keys(entry) as (keyof typeof entry)[];
+
+/** Parameters as a table, titles first, a row a parameter; readParameters takes it back as it was. */
+export const parameterTable = (parameters: readonly Parameter[]): string[][] => [
+  tableColumns.map((c) => parameterColumns[c].title),
+  ...parameters.map((p) => tableColumns.map((c) => entry[c](p))),
+];
