@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
+import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { createInterface } from 'node:readline';
 import type { Result, Side } from './measure.js';
@@ -13,6 +14,10 @@ import type { Result, Side } from './measure.js';
 const seconds = Number(process.argv[2] ?? 10);
 const rounds = Number(process.argv[3] ?? 3);
 const counts = [50, 250, 500];
+/** Ours runs as the agent and the command line do; the limit as Node comes. */
+const flags = readFileSync(new URL('../../../packages/field/node.flags', import.meta.url), 'utf8')
+  .trim()
+  .split(/\s+/);
 
 async function begin(
   script: string,
@@ -20,9 +25,13 @@ async function begin(
   count: number,
 ): Promise<{ child: ChildProcess; result: Promise<Result> }> {
   const path = fileURLToPath(new URL(script, import.meta.url));
-  const child = spawn(process.execPath, [path, side, String(count), String(seconds)], {
-    stdio: ['pipe', 'pipe', 'inherit'],
-  });
+  const child = spawn(
+    process.execPath,
+    [...(script === './ours.js' ? flags : []), path, side, String(count), String(seconds)],
+    {
+      stdio: ['pipe', 'pipe', 'inherit'],
+    },
+  );
   const lines = createInterface({ input: child.stdout! });
   await once(lines, 'line');
   const result = once(lines, 'line').then(([line]) => JSON.parse(line as string) as Result);

@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { mkdirSync, openSync } from 'node:fs';
+import { mkdirSync, openSync, readFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -112,6 +112,7 @@ async function launch(ports: Ports, resetDemo: boolean, reach: readonly string[]
   const agent = new Supervised({
     name: 'the agent',
     script: join(checkout, 'packages/field/dist/agent.js'),
+    flags: readFileSync(join(checkout, 'packages/field/node.flags'), 'utf8').trim().split(/\s+/),
     env,
     log: logFile,
     say,

@@ -3,6 +3,8 @@ import { spawn, type ChildProcess } from 'node:child_process';
 export interface SupervisedOptions {
   name: string;
   script: string;
+  /** Options of Node itself. */
+  flags?: readonly string[];
   env: NodeJS.ProcessEnv;
   /** A file descriptor for what it prints. */
   log: number;
@@ -29,10 +31,10 @@ export class Supervised {
   }
 
   start(): void {
-    const { name, script, env, log, say } = this.options;
+    const { name, script, flags = [], env, log, say } = this.options;
     const begun = performance.now();
     // A group of its own: Ctrl-C in the terminal reaches only the launcher, which stops everything in order.
-    const child = spawn(process.execPath, ['--enable-source-maps', script], {
+    const child = spawn(process.execPath, ['--enable-source-maps', ...flags, script], {
       env,
       stdio: ['ignore', log, log, 'ipc'],
       detached: true,

@@ -14,7 +14,7 @@ const originatorVendor = 65_000;
 
 /** Each device is asked for its status this often, ms; many devices less often, so that all together ask no more than this. */
 const leastProbeMs = 1000;
-const probesPerSecond = 50;
+const probesPerSecond = 20;
 
 /** The EtherNet/IP side of a controller: its cyclic port, and the links over it (CIP Vol. 1, 3-5; Vol. 2, 3-4). */
 export class EthernetIpOriginator {
