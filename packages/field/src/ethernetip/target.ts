@@ -3,18 +3,15 @@ import type { NetworkState } from '@fadenkreuz/core/behaviours';
 import {
   answerMessage,
   assemblyObject,
-  deviceStates,
   encapsulation as enip,
   ethernetLinkObject,
   generalStatus,
   identityObject,
-  identityStatus,
   messageRouterObject,
   tcpIpInterfaceObject,
   type Caller,
   type CipClass,
   type ConnectionPoint,
-  type IdentityFacts,
   type LinkCounters,
   type RealTimeFormat,
   type TcpIpChange,
@@ -25,6 +22,7 @@ import type { Cable } from '../wire/cable.js';
 import { bindUdp, closeUdp, udpSocket } from '../wire/udp.js';
 import { Connections, type Connection } from './connections.js';
 import { EncapsulationServer } from './encapsulationServer.js';
+import { targetIdentity } from './targetIdentity.js';
 
 /** One assembly of a target with the bytes that it shows or takes. */
 export interface TargetAssembly extends ConnectionPoint {
@@ -121,9 +119,14 @@ export class Target {
         if (this.setBy?.over === connection) this.setBy = undefined;
       },
     });
+    const identity = targetIdentity(device, {
+      connections: this.connections,
+      timedOut: () => this.timedOut,
+      foreignOwner: () => this.trouble.foreignOwner,
+    });
     this.model = [
       identityObject(
-        () => this.identity(),
+        () => identity,
         (type) => setImmediate(() => device.reset(type)),
       ),
       messageRouterObject(() => this.model, {
@@ -145,8 +148,10 @@ export class Target {
       slowMs: () => this.trouble.slowMs,
       inactivityTimeout: () => device.network().inactivityTimeout,
       identities: () => {
-        const own = this.identity();
-        return this.trouble.twin ? [own, { ...own, serialNumber: (own.serialNumber ^ 0x5a5a) >>> 0 }] : [own];
+        const { serialNumber } = identity;
+        return this.trouble.twin
+          ? [identity, { ...identity, serialNumber: (serialNumber ^ 0x5a5a) >>> 0 }]
+          : [identity];
       },
       unconnected: (message, { from }) => {
         const answer = this.answer(message, { from, maxAnswer: maxUnconnectedAnswer });
@@ -250,31 +255,6 @@ export class Target {
       rpiStep,
       maxConnections,
       ownedByOther: this.trouble.foreignOwner,
-    };
-  }
-
-  private identity(): IdentityFacts {
-    const { device } = this.options;
-    const { owner } = this.connections;
-    const fault = device.fault();
-    const standing = [...this.connections.open].some((c) => c.kind !== 'explicit');
-    const link = !standing
-      ? this.timedOut
-        ? identityStatus.timedOut
-        : identityStatus.noConnection
-      : owner && !owner.run
-        ? identityStatus.connectionIdle
-        : identityStatus.connectionRuns;
-    const faults = {
-      none: 0,
-      minor: identityStatus.minorRecoverable,
-      major: identityStatus.majorRecoverable,
-    };
-    return {
-      ...device.identity(),
-      serialNumber: device.serialNumber,
-      status: (owner || this.trouble.foreignOwner ? identityStatus.owned : 0) | link | faults[fault],
-      state: fault === 'none' ? deviceStates.operational : deviceStates.recoverableFault,
     };
   }
 

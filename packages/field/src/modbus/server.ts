@@ -31,8 +31,8 @@ export class ModbusServer {
   private readonly stream: StreamServer<ModbusFrame>;
 
   constructor(private readonly options: ModbusServerOptions) {
-    const answer = ({ pdu, ...head }: ModbusFrame) =>
-      encodeFrame({ ...head, pdu: this.answerTo(head.unit, pdu) });
+    const answer = ({ transaction, unit, pdu }: ModbusFrame) =>
+      encodeFrame({ transaction, unit, pdu: this.answerTo(unit, pdu) });
     this.stream = new StreamServer({
       ...options,
       take: takeFrame,

@@ -18,7 +18,9 @@ export class RegisterMemory implements ModbusMemory {
     const place = this.find(kind === 'holding' ? 'holding' : 'input', start, count);
     if (!place) return undefined;
     const { bytes, from } = place;
-    return Array.from({ length: count }, (_, i) => (bytes[from + 2 * i]! << 8) | bytes[from + 2 * i + 1]!);
+    const registers: number[] = [];
+    for (let at = from; at < from + 2 * count; at += 2) registers.push((bytes[at]! << 8) | bytes[at + 1]!);
+    return registers;
   }
 
   readBits(kind: 'coils' | 'inputs', start: number, count: number): boolean[] | undefined {

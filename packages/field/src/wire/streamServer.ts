@@ -33,8 +33,8 @@ const silentMs = 1000;
 /** A TCP server of questions and answers: every message of a client is answered in turn. */
 export class StreamServer<F> {
   private readonly server: Server;
-  /** `performance.now()` of each client's last message; the longest silent one first. */
-  private readonly sockets = new Map<Socket, number>();
+  /** `performance.now()` of each client's last message. */
+  private readonly sockets = new Map<Socket, { heardAt: number }>();
 
   private readonly unplug: (() => void) | undefined;
 
@@ -79,7 +79,8 @@ export class StreamServer<F> {
       socket.destroy();
       return;
     }
-    this.sockets.set(socket, performance.now());
+    const client = { heardAt: performance.now() };
+    this.sockets.set(socket, client);
     const conversation = options.converse({
       address: socket.remoteAddress ?? '',
       end: () => socket.end(),
@@ -94,8 +95,7 @@ export class StreamServer<F> {
     });
     socket.on('data', (data) => {
       held = held.length ? Buffer.concat([held, data]) : data;
-      this.sockets.delete(socket);
-      this.sockets.set(socket, performance.now());
+      client.heardAt = performance.now();
       const answers: Uint8Array[] = [];
       let broken = false;
       try {
@@ -117,10 +117,13 @@ export class StreamServer<F> {
 
   /** Silent clients must not keep others out (Modbus Messaging on TCP/IP Implementation Guide V1.0b, 4.2.1.1). */
   private makeRoom(): boolean {
-    const [longest] = this.sockets;
-    if (!longest || performance.now() - longest[1] < silentMs) return false;
-    this.sockets.delete(longest[0]);
-    longest[0].destroy();
+    let longest: Socket | undefined;
+    let heardAt = performance.now() - silentMs;
+    for (const [socket, client] of this.sockets)
+      if (client.heardAt < heardAt) [longest, heardAt] = [socket, client.heardAt];
+    if (!longest) return false;
+    this.sockets.delete(longest);
+    longest.destroy();
     return true;
   }
 
