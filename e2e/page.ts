@@ -9,8 +9,10 @@ interface Stored {
   cell: {
     name: string;
     devices: {
+      id: string;
       name: string;
       address: string;
+      parameters: object[];
       links: { feedback: { fields: { name: string; at: number; bits: number; type: string }[] } }[];
     }[];
   };

@@ -6,6 +6,7 @@ for (const view of [
   'line-up/reticle',
   'line-up/wire',
   'line-up/addresses',
+  'line-up/parameters',
   'line-up/library',
   'sight/table',
   'sight/compare',

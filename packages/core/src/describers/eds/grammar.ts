@@ -24,6 +24,7 @@ export interface EdsField {
   quoted: boolean;
   /** As it was written, without comments and line breaks. */
   raw: string;
+  /** 0: that of its entry. */
   line: number;
 }
 
@@ -39,6 +40,11 @@ class PlainField implements EdsField {
     return this.quoted ? `"${this.text}"` : this.text;
   }
 }
+
+/** Most fields of a dense file are empty or one character long, on the line of their entry: each of these is made once. */
+const shortFields = Array.from({ length: 128 }, (_, c) => new PlainField(String.fromCharCode(c), false, 0));
+const emptyField = new PlainField('', false, 0);
+const emptyText = new PlainField('', true, 0);
 
 export const edsLimits = {
   characters: 5_000_000,
@@ -64,6 +70,17 @@ const codes = {
   braceOpen: 123,
   braceClose: 125,
 } as const;
+
+/** A table by character, up to 126, of what stops a scan. */
+const stopTable = (stops: (c: number) => boolean) =>
+  Uint8Array.from({ length: 127 }, (_, c) => Number(stops(c)));
+const { quote, comma, semicolon, dollar, braceOpen, braceClose, backslash, newline, space } = codes;
+/** What ends a plain word, or keeps it from being one; so does every character past the table. */
+const wordStops = stopTable(
+  (c) => c < space || [quote, comma, semicolon, dollar, braceOpen, braceClose].some((stop) => stop === c),
+);
+/** The same of a plain text. */
+const textStops = stopTable((c) => [quote, backslash, newline, braceClose].some((stop) => stop === c));
 
 /** Cuts a file into sections and entries. Throws `describer.tooLarge`, and `eds.none` for a file without any section. */
 export function readSections(text: string, defects: Defects): Section[] {
@@ -127,6 +144,8 @@ export function readSections(text: string, defects: Defects): Section[] {
     return { value: value + text.slice(from, stop), closed: false };
   };
 
+  /** Line of the entry that is being read. */
+  let entryLine = 0;
   /** What the last field ended: itself, its entry, or nothing, for the file was over. */
   let ended: 'field' | 'entry' | 'nothing' = 'field';
 
@@ -137,16 +156,14 @@ export function readSections(text: string, defects: Defects): Section[] {
   const plainField = (): EdsField | undefined => {
     const from = at;
     const isText = text.charCodeAt(at) === codes.quote;
+    const stops = isText ? textStops : wordStops;
     let i = isText ? at + 1 : at;
     let c = 0;
     for (; i < end; i += 1) {
       c = text.charCodeAt(i);
-      if (isText ? c === codes.quote : c === codes.comma || c === codes.semicolon) break;
-      const special = isText
-        ? c === codes.backslash || c === codes.newline
-        : c < codes.space || c > 126 || c === codes.dollar || c === codes.quote || c === codes.braceOpen;
-      if (special || c === codes.braceClose) return undefined;
+      if (c < 127 ? stops[c] === 1 : !isText) break;
     }
+    if (isText ? c !== codes.quote : c !== codes.comma && c !== codes.semicolon) return undefined;
     let stop = i;
     if (isText) {
       do c = text.charCodeAt((i += 1));
@@ -155,7 +172,12 @@ export function readSections(text: string, defects: Defects): Section[] {
     if (i >= end || (c !== codes.comma && c !== codes.semicolon)) return undefined;
     at = i + 1;
     ended = c === codes.comma ? 'field' : 'entry';
-    return new PlainField(text.slice(isText ? from + 1 : from, stop), isText, line);
+    const begin = isText ? from + 1 : from;
+    if (line === entryLine) {
+      if (stop === begin) return isText ? emptyText : emptyField;
+      if (stop === begin + 1 && !isText) return shortFields[text.charCodeAt(begin)]!;
+    }
+    return new PlainField(text.slice(begin, stop), isText, line);
   };
 
   /** One field, up to the comma or semicolon behind it; `ended` says which. */
@@ -221,6 +243,8 @@ export function readSections(text: string, defects: Defects): Section[] {
     }
   };
 
+  /** Fields of the entry that is being read; each entry gets an array of its own that is no longer than it has to be. */
+  const read: EdsField[] = [];
   for (skip(); at < end; skip()) {
     const began = line;
     if (text.charCodeAt(at) === codes.open) {
@@ -251,9 +275,10 @@ export function readSections(text: string, defects: Defects): Section[] {
       continue;
     }
     at += 1;
-    const entry: Entry = { keyword, line: began, fields: [] };
+    entryLine = began;
+    read.length = 0;
     for (;;) {
-      entry.fields.push(field());
+      read.push(field());
       fieldCount += 1;
       if (fieldCount > edsLimits.fields) throw tooLarge('fields');
       // `field` has changed it.
@@ -264,7 +289,7 @@ export function readSections(text: string, defects: Defects): Section[] {
     const section = sections.at(-1);
     entryCount += 1;
     if (entryCount > edsLimits.entries) throw tooLarge('entries');
-    if (section) section.entries.push(entry);
+    if (section) section.entries.push({ keyword, line: began, fields: read.slice() });
     else defects.add(began, 'eds.outside', { keyword });
   }
   if (sections.length === 0) throw new Problem('eds.none', {});

@@ -10,10 +10,12 @@ import type {
   Describer,
   Format,
   KeptSection,
+  Scaling,
   Stated,
 } from '../describer.js';
 import { Defects } from '../defects.js';
-import { readSections, type EdsField, type Entry, type Section } from './grammar.js';
+import { plainScaling } from '../scaling.js';
+import { readSections, type Entry, type Section } from './grammar.js';
 
 /** Section names (CIP Vol. 1, 7-3.6, from memory); letters large or small, for files write both. */
 const known = [
@@ -109,13 +111,12 @@ class Part {
 
   /** Entries called by a word and a number, ascending. */
   numbered(word: string): [number, Row][] {
-    const pattern = new RegExp(`^${word}(\\d{1,9})$`);
     const rows: [number, Row][] = [];
     for (const [key, entry] of this.entries) {
-      const match = pattern.exec(key);
-      if (!match) continue;
+      const number = key.startsWith(word) ? shortWhole(key, word.length) : undefined;
+      if (number === undefined) continue;
       this.taken.add(key);
-      rows.push([Number(match[1]), new Row(entry, this.defects)]);
+      rows.push([number, new Row(entry, this.defects)]);
     }
     return rows.sort(([a], [b]) => a - b);
   }
@@ -149,7 +150,12 @@ class Row {
     const field = this.entry?.fields[at];
     if (!field || field.text === '') return null;
     const number = edsNumber(field.text);
-    if (number === undefined) this.noNumber(field, at);
+    if (number === undefined)
+      this.defects.add(this.line(at), 'eds.noNumber', {
+        entry: this.entry!.keyword,
+        field: at + 1,
+        text: field.text.slice(0, 40),
+      });
     return number ?? null;
   }
 
@@ -183,30 +189,37 @@ class Row {
   }
 
   path(at: number): string {
+    if (this.text(at) === '') return '';
     const text = this.text(at).trim().split(/\s+/).join(' ');
     // A path may also be a text with brackets for what is filled in later.
     return /^[0-9a-f ]*$/i.test(text) ? text.toUpperCase() : text;
   }
 
   line(at = 0): number {
-    return this.entry?.fields[at]?.line ?? this.entry?.line ?? 0;
-  }
-
-  private noNumber({ line, text }: EdsField, at: number): void {
-    this.defects.add(line, 'eds.noNumber', {
-      entry: this.entry!.keyword,
-      field: at + 1,
-      text: text.slice(0, 40),
-    });
+    return this.entry?.fields[at]?.line || this.entry?.line || 0;
   }
 }
 
 /** Decimal, hex with 0x, or a floating number; undefined for anything else. */
 function edsNumber(text: string): number | undefined {
+  const plain = shortWhole(text);
+  if (plain !== undefined) return plain;
   if (/^0x[0-9a-f]{1,16}$/i.test(text)) return Number(text);
   if (!/^[+-]?(\d{1,25}(\.\d{0,40})?|\.\d{1,40})(e[+-]?\d{1,3})?$/i.test(text)) return undefined;
   const number = Number(text);
   return Number.isFinite(number) ? number : undefined;
+}
+
+/** A whole number of up to nine digits, as nearly all are, from a place of the text to its end; undefined for any other text. */
+function shortWhole(text: string, from = 0): number | undefined {
+  if (text.length <= from || text.length > from + 9) return undefined;
+  let value = 0;
+  for (let i = from; i < text.length; i += 1) {
+    const digit = text.charCodeAt(i) - 48;
+    if (digit < 0 || digit > 9) return undefined;
+    value = value * 10 + digit;
+  }
+  return value;
 }
 
 const fileOf = (part: Part): Describer['file'] => ({
@@ -247,19 +260,25 @@ function parametersOf(part: Part): DescribedParameter[] {
     least: row.maybe(9),
     most: row.maybe(10),
     initial: row.maybe(11),
-    scaling: {
-      multiplier: row.number(12, 1),
-      divider: row.number(13, 1),
-      base: row.number(14, 1),
-      offset: row.number(15, 0),
-      multiplierLink: row.reference(16, 'param'),
-      dividerLink: row.reference(17, 'param'),
-      baseLink: row.reference(18, 'param'),
-      offsetLink: row.reference(19, 'param'),
-    },
+    scaling: scalingIn(row),
     decimals: row.number(20, 0),
     labels: labelsOf(labels.get(number)),
   }));
+}
+
+/** Fields 13 to 20 of a parameter. Most have none: those share one object. */
+function scalingIn(row: Row): Scaling {
+  const multiplier = row.number(12, 1);
+  const divider = row.number(13, 1);
+  const base = row.number(14, 1);
+  const offset = row.number(15, 0);
+  const multiplierLink = row.reference(16, 'param');
+  const dividerLink = row.reference(17, 'param');
+  const baseLink = row.reference(18, 'param');
+  const offsetLink = row.reference(19, 'param');
+  const plain = multiplier === 1 && divider === 1 && base === 1 && offset === 0;
+  if (plain && (multiplierLink ?? dividerLink ?? baseLink ?? offsetLink) === null) return plainScaling;
+  return { multiplier, divider, base, offset, multiplierLink, dividerLink, baseLink, offsetLink };
 }
 
 function labelsOf(row: Row | undefined): DescribedParameter['labels'] {
