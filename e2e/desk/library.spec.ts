@@ -21,8 +21,9 @@ test('a search, two revisions side by side, and a device replaced by the other o
   const differs = lens.getByRole('list', { name: 'what differs' });
   await expect(differs.first()).toContainText('motor_current byte 4.0, 16 bits, A → byte 6.0, 16 bits, A');
   await lens.getByLabel('a device of the cell').selectOption({ label: 'brush_belt_m1' });
-  await expect(differs.last().getByRole('listitem')).toHaveCount(4);
-  await expect(lens).toContainText('2 move, 1 go, 0 come');
+  await expect(differs.last().getByRole('listitem')).toHaveCount(6);
+  // at_reference, and a parameter of the newer revision.
+  await expect(lens).toContainText('2 move, 2 go, 0 come');
   await expectAccessible(page);
   await lens.getByRole('button', { name: 'Replace brush_belt_m1' }).click();
   const belt = async () =>

@@ -31,7 +31,11 @@ test('the parameters of a device that has only a manual: from its table, correct
   // 10.0 s in the table is the raw number 100.
   expect((await pump()).parameters[0]).toMatchObject({
     ...{ code: 'P1', name: 'Ramp up time', group: 'Starting', unit: 's' },
-    ...{ place: { way: 'register', table: 'holding', start: 100 }, scale: { factor: '1/10' }, initial: '10' },
+    ...{
+      place: { way: 'register', table: 'holding', start: 100 },
+      scale: { factor: '1/10' },
+      initial: '10.0',
+    },
   });
 
   // A place that another one has is a finding, and it leads back to the parameter.

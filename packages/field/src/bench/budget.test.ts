@@ -33,7 +33,7 @@ test('the frames that a link was reckoned to send are those of a capture, byte f
       .map((t, i) => t - times[i]!)
       .sort((a, b) => a - b);
     const median = gaps[gaps.length >> 1]!;
-    expect(Math.abs(median * packetsPerSecond - 1)).toBeLessThan(0.05);
+    expect(Math.abs(median * packetsPerSecond - 1)).toBeLessThan(0.01);
   }
 });
 

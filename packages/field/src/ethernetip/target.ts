@@ -1,4 +1,3 @@
-import type { Identity } from '@fadenkreuz/core';
 import type { NetworkState } from '@fadenkreuz/core/behaviours';
 import {
   answerMessage,
@@ -11,43 +10,15 @@ import {
   tcpIpInterfaceObject,
   type Caller,
   type CipClass,
-  type ConnectionPoint,
   type LinkCounters,
-  type RealTimeFormat,
-  type TcpIpChange,
-  type TcpIpFacts,
 } from '@fadenkreuz/core/cip';
 import type { Schedule } from '../schedule.js';
 import type { Cable } from '../wire/cable.js';
 import { bindUdp, closeUdp, udpSocket } from '../wire/udp.js';
 import { Connections, type Connection } from './connections.js';
 import { EncapsulationServer } from './encapsulationServer.js';
+import type { TargetAssembly, TargetDevice } from './targetDevice.js';
 import { targetIdentity } from './targetIdentity.js';
-
-/** One assembly of a target with the bytes that it shows or takes. */
-export interface TargetAssembly extends ConnectionPoint {
-  bytes: Uint8Array;
-}
-
-/** What stands behind a target; asked anew each time, so that it may change while the target runs. */
-export interface TargetDevice {
-  identity: () => Identity;
-  serialNumber: number;
-  mac: Uint8Array;
-  /** Its address settings, which outlast this target: a device that moves to another address is another target. */
-  network: () => Omit<TcpIpFacts, 'conflict'>;
-  setNetwork: (part: TcpIpChange) => void;
-  assemblies: () => readonly TargetAssembly[];
-  /** Classes of its own: parameters, drive objects. */
-  classes: readonly CipClass[];
-  commandFormat: RealTimeFormat;
-  feedbackFormat: RealTimeFormat;
-  /** A device that offers explicit messages only has no cyclic connections. */
-  cyclic: boolean;
-  fault: () => 'none' | 'minor' | 'major';
-  configure: (data: Uint8Array) => void;
-  reset: (type: number) => void;
-}
 
 /** What keeps a target from acting as it should; all absent on a sound one. */
 export interface TargetTrouble {

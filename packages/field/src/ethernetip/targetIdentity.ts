@@ -1,6 +1,6 @@
 import { deviceStates, identityStatus, type IdentityFacts } from '@fadenkreuz/core/cip';
 import type { Connections } from './connections.js';
-import type { TargetDevice } from './target.js';
+import type { TargetDevice } from './targetDevice.js';
 
 /** What the network knows of a target, beside its connections. */
 export interface TargetStanding {

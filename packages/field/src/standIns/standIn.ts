@@ -22,7 +22,8 @@ import {
 import { modbusPort } from '@fadenkreuz/core/modbus';
 import { AddressAsker } from '../addresses/addressAsker.js';
 import { attended } from '../attendedTime.js';
-import { soundTarget, Target, type TargetAssembly } from '../ethernetip/target.js';
+import { soundTarget, Target } from '../ethernetip/target.js';
+import type { TargetAssembly } from '../ethernetip/targetDevice.js';
 import { ModbusServer } from '../modbus/server.js';
 import type { Schedule } from '../schedule.js';
 import { Cable, soundCable } from '../wire/cable.js';

@@ -81,8 +81,9 @@
   {#if device}
     <RevisionChanges changes={changesForDevice(device, describer)} none="Nothing would change." />
     <p class="mt-2 text-faint">
-      {counted('kept')} fields stay, {counted('moved')} move, {counted('gone')} go, {counted('new')} come. Its name,
-      address, timing and places in the controller stay.
+      {counted('kept')} fields and parameters stay, {counted('moved')} move, {counted('gone')} go, {counted(
+        'new',
+      )} come. Its name, address, timing and places in the controller stay.
     </p>
     <button class="btn mt-2 btn-sm" onclick={replace}>Replace {device.name}</button>
     {#if done}<p class="mt-1 text-success" role="status">✓ {done}</p>{/if}
