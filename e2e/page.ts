@@ -13,6 +13,7 @@ interface Stored {
       name: string;
       address: string;
       parameters: object[];
+      lights: object[];
       links: { feedback: { fields: { name: string; at: number; bits: number; type: string }[] } }[];
     }[];
   };

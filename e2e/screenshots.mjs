@@ -75,6 +75,15 @@ await page.getByText(/of \d+ right/).waitFor();
 await page.getByRole('button', { name: /brush_belt_m1/ }).click();
 await page.waitForTimeout(1500);
 await shot(page, 'wire');
+await page.getByRole('link', { name: 'Parameters' }).click();
+await page.getByLabel('device', { exact: true }).selectOption({ label: 'brine_pump_m2' });
+await page
+  .getByLabel('Open a file')
+  .setInputFiles(new URL('../demo/tables/brine_pump_m2_parameters.csv', import.meta.url).pathname);
+await page.getByText('As it is understood').waitFor();
+await page.waitForTimeout(500);
+await shot(page, 'parameters');
+await page.getByRole('button', { name: 'Leave' }).click();
 await page.getByRole('link', { name: 'Library' }).click();
 await page.getByRole('button', { name: 'MR5 arm', exact: true }).click();
 await page.getByText('Slots, in the order').waitFor();

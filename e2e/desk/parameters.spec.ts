@@ -60,3 +60,26 @@ test('the parameters of a device that has only a manual: from its table, correct
   ).text();
   expect(csv.split('\n')[1]).toContain('Ramp up time');
 });
+
+test('what the lights of a device say in its revision is entered where the device stands', async ({
+  page,
+  request,
+  cellId,
+}) => {
+  const belt = async () =>
+    (await stored(request, cellId)).cell.devices.find((d) => d.name === 'brush_belt_m1')!;
+  await openView(page, cellId, 'line-up');
+  await page.getByLabel('name of brush_belt_m1', { exact: true }).click();
+  const lights = page.getByLabel('what its lights say in this revision');
+  await lights.fill('drive: blinking = ramps');
+  await lights.blur();
+  await expect(page.getByText('drive: blinking = ramps does not say what a light shows')).toBeVisible();
+  await lights.fill('drive: 2 pulses red = too hot\ndrive: off = no mains');
+  await lights.blur();
+  await expect
+    .poll(async () => (await belt()).lights)
+    .toEqual([
+      { light: 'drive', colour: 'red', pattern: '2 pulses', means: 'too hot' },
+      { light: 'drive', colour: 'off', pattern: 'steady', means: 'no mains' },
+    ]);
+});

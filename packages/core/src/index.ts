@@ -94,6 +94,8 @@ export { readTable } from './tables/readTable.js';
 export type { ReadTable } from './tables/readTable.js';
 
 export { behaviours } from './behaviours/behaviours.js';
+export { asDescribed, lightsText, readLights, shownText } from './cell/light.js';
+export type { LightMeaning } from './cell/light.js';
 export { indicatorText } from './behaviours/indicators.js';
 export type { Indicator } from './behaviours/indicators.js';
 

@@ -1,8 +1,10 @@
+import { shownText, type LightMeaning } from '../cell/light.js';
+
 /** A light at a device, as somebody who stands before it sees it. */
 export interface Indicator {
   /** As printed beside it. */
   name: string;
-  colour: 'off' | 'green' | 'red' | 'amber' | 'red and green';
+  colour: LightMeaning['colour'];
   /** Of the standard blink codes; counted pulses are `n pulses`. */
   pattern: 'steady' | 'flashing' | 'alternating' | `${number} pulses`;
   /** What it says. */
@@ -67,5 +69,4 @@ export function portLight({ powered, linkUp }: NetworkState): Indicator {
 }
 
 /** A light in words: "flashing red – a connection has timed out". */
-export const indicatorText = ({ colour, pattern, means }: Indicator): string =>
-  `${colour === 'off' ? 'off' : `${pattern} ${colour}`} – ${means}`;
+export const indicatorText = (light: Indicator): string => `${shownText(light)} – ${light.means}`;

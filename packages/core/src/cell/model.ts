@@ -5,12 +5,13 @@ import { deviceKinds } from './kinds.js';
 import { connectionsOf, Link } from './link.js';
 import { Network } from './network.js';
 import { Notation } from './notation.js';
+import { LightMeaning } from './light.js';
 import { Parameter } from './parameter.js';
 
 /**
  * The model of a cell. These schemas are the one source of its types; a `Cell` is an immutable value. Sizes are bytes,
  * bit places count from 0 at bit 0 of byte 0, times are microseconds. Fields stand in field.ts, images in image.ts,
- * links in link.ts, parameters in parameter.ts, the network in network.ts, ways to write addresses in notation.ts.
+ * links in link.ts, parameters in parameter.ts, lights in light.ts, the network in network.ts, ways to write addresses in notation.ts.
  */
 
 const maxDevices = 500;
@@ -76,6 +77,8 @@ export const Device = z.strictObject({
   orderSelectable: z.boolean().default(false),
   /** What is read and set by requests, beside the cyclic images. */
   parameters: z.array(Parameter).max(maxParameters).default([]),
+  /** What its lights say in this revision, where its describer or its manual says more than the standard. */
+  lights: z.array(LightMeaning).max(64).default([]),
   links: z.array(Link).max(8),
 });
 
@@ -132,6 +135,7 @@ export const unknownNameplate = {
   serialNumber: null,
   limits: noLimits,
   parameters: [],
+  lights: [],
 } satisfies Partial<z.infer<typeof Device>>;
 
 /** What holds for a cell as a whole: ids that are its own, and no more signals in an image than it can have. */

@@ -1,5 +1,6 @@
 import type { Field } from '../cell/field.js';
 import type { Device } from '../cell/model.js';
+import { shownText } from '../cell/light.js';
 import type { Parameter } from '../cell/parameter.js';
 import { readsOf } from '../layout/fieldTypes.js';
 import { signalsOf } from '../layout/signals.js';
@@ -45,6 +46,8 @@ const fieldFact = (section: string, name: string, field: Placed): Fact => ({
   means: meaningText(field),
 });
 
+const lightSection = 'light';
+
 const parameterFact = ({
   name,
   place,
@@ -75,7 +78,8 @@ export const factsOfDevice = ({
   identity,
   links,
   parameters,
-}: Pick<Device, 'identity' | 'links' | 'parameters'>): Fact[] => [
+  lights,
+}: Pick<Device, 'identity' | 'links' | 'parameters' | 'lights'>): Fact[] => [
   { section: 'identity', name: 'revision', text: `${identity.majorRevision}.${identity.minorRevision}` },
   ...links
     .slice(0, 1)
@@ -87,6 +91,7 @@ export const factsOfDevice = ({
       ]),
     ),
   ...parameters.map(parameterFact),
+  ...lights.map((l) => ({ section: lightSection, name: `${l.light}, ${shownText(l)}`, text: l.means })),
 ];
 
 function factsOfEds(describer: Describer): Fact[] {
@@ -218,6 +223,13 @@ export function factChanges(
   ];
 }
 
-/** What would change for a device of a cell with this describer: its revision, its images, where its signals lie, its parameters. */
-export const changesForDevice = (device: Device, describer: AnyDescriber): FactChange[] =>
-  factChanges(factsOfDevice(device), factsOf(describer), (fact) => fact.text);
+/**
+ * What would change for a device of a cell with this describer: its revision, its images, where its signals lie, its parameters, what its
+ * lights mean. Most forms of description know of no lights; then nothing is said of them.
+ */
+export function changesForDevice(device: Device, describer: AnyDescriber): FactChange[] {
+  const after = factsOf(describer);
+  const lit = after.some((f) => f.section === lightSection);
+  const before = factsOfDevice(device).filter((f) => lit || f.section !== lightSection);
+  return factChanges(before, after, (fact) => fact.text);
+}

@@ -80,6 +80,7 @@ export function replacement(old: Device, fresh: Device): Replacement {
       ...fresh,
       ...{ id, name, designation, serves, address, factoryAddress, mac, serialNumber, kind, standIn },
       parameters,
+      lights: fresh.lights.length > 0 ? fresh.lights : old.lights,
       links,
     },
     fields,

@@ -3,6 +3,8 @@
     behaviours,
     identifierOf,
     imagesOf,
+    lightsText,
+    readLights,
     serialText,
     stationNameOf,
     type Device,
@@ -38,6 +40,15 @@
   const ownText = () => writeTableDescriber(tableDescriberOf(device));
   const status = $derived(desk.linkStatus(device.id));
   const findings = $derived(desk.findings.filter((f) => f.place.device === device.id));
+  function setLights(text: string): boolean {
+    const { lights, bad } = readLights(text);
+    if (bad.length === 0) return setDevice({ lights });
+    desk.note = {
+      says: `${bad[0]} does not say what a light shows.`,
+      cure: 'Write a line each: module: flashing green = calibration is open. A light is off, steady, flashing, alternating, or gives a number of pulses.',
+    };
+    return false;
+  }
   const identityRows = [
     ['vendor', 'vendor'],
     ['deviceType', 'device type'],
@@ -75,6 +86,18 @@
     >{device.parameters.length || 'none yet'}</a
   >
 </div>
+
+<label class="my-1 flex flex-col text-faint">
+  what its lights say in this revision
+  <textarea
+    class="textarea min-h-0 w-full text-base-content textarea-xs"
+    rows={Math.max(2, device.lights.length)}
+    value={lightsText(device.lights)}
+    placeholder="module: flashing green = calibration is open"
+    onchange={({ currentTarget }) => {
+      if (!setLights(currentTarget.value)) currentTarget.value = lightsText(device.lights);
+    }}></textarea>
+</label>
 
 <h3 class="lens-heading">Bench</h3>
 <label class="lens-row">

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { identityStatusText, indicatorText, type Device, type Indicator } from '@fadenkreuz/core';
+  import { asDescribed, identityStatusText, indicatorText, type Device, type Indicator } from '@fadenkreuz/core';
   import type { LinkStatus } from '@fadenkreuz/field/agent-api';
   import { ageText } from '$lib/desk/benchTexts.js';
 
@@ -69,7 +69,7 @@
       <li class="flex gap-2 py-0.5">
         <span aria-hidden="true">{shape(light)}</span>
         <span class="w-14 shrink-0 font-medium">{light.name}</span>
-        <span>{indicatorText(light)}</span>
+        <span>{indicatorText(asDescribed(light, device.lights))}</span>
       </li>
     {/each}
   </ul>

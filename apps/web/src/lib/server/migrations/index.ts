@@ -6,6 +6,7 @@ import * as lineUp from './004_line_up.js';
 import * as library from './005_library.js';
 import * as slots from './006_slots.js';
 import * as parameters from './007_parameters.js';
+import * as lights from './008_lights.js';
 
 const migrations: Record<string, Knex.Migration> = {
   '001_cell': cell,
@@ -15,6 +16,7 @@ const migrations: Record<string, Knex.Migration> = {
   '005_library': library,
   '006_slots': slots,
   '007_parameters': parameters,
+  '008_lights': lights,
 };
 
 /** The migrations in their order; listed here because they are bundled, not read from a folder. */

@@ -119,6 +119,7 @@ describe('cells', () => {
         ...{ initial: '1.5', labels: [{ value: 1, text: 'on' }], note: 'page 12' },
       }),
     ];
+    full.devices[0]!.lights = [{ light: 'module', colour: 'red', pattern: '2 pulses', means: 'no supply' }];
     Object.assign(full.devices[1]!, {
       orderNumber: 'X-1',
       factoryAddress: '192.168.1.7',

@@ -40,6 +40,7 @@ interface DeviceRow {
   serial_number: string | null;
   most_connections: number | null;
   most_packets: number | null;
+  lights: Device['lights'];
 }
 
 interface AddressRangeRow extends AddressRange {
@@ -200,6 +201,7 @@ export function toRows(cell: Cell): Rows {
       serial_number: device.serialNumber === null ? null : String(device.serialNumber),
       most_connections: device.limits.connections,
       most_packets: device.limits.packets,
+      lights: device.lights,
     });
     device.parameters.forEach((p, i) => rows.parameter.push(toParameterRow(p, device.id, i)));
     device.links.forEach((link, i) => pushLink(rows, link, device.id, i));
@@ -305,6 +307,7 @@ export function fromRows(rows: Rows): Cell {
       standIn: d.stand_in,
       orderSelectable: d.order_selectable,
       parameters: (parametersOf.get(d.id) ?? []).map(toParameter),
+      lights: d.lights,
       links: (linksOf.get(d.id) ?? []).map((l) => ({
         id: l.id,
         protocol: l.protocol,
