@@ -1,5 +1,11 @@
 <script lang="ts">
-  import { asDescribed, identityStatusText, indicatorText, type Device, type Indicator } from '@fadenkreuz/core';
+  import {
+    asDescribed,
+    identityStatusText,
+    indicatorText,
+    type Device,
+    type Indicator,
+  } from '@fadenkreuz/core';
   import type { LinkStatus } from '@fadenkreuz/field/agent-api';
   import { ageText } from '$lib/desk/benchTexts.js';
 
