@@ -91,7 +91,7 @@
   what its lights say in this revision
   <textarea
     class="textarea min-h-0 w-full text-base-content textarea-xs"
-    rows={Math.max(2, device.lights.length)}
+    rows={device.lights.length + 2}
     value={lightsText(device.lights)}
     placeholder="module: flashing green = calibration is open"
     onchange={({ currentTarget }) => {

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { registerTables, tableUnits, type ParameterReading, type ReadParameters } from '@fadenkreuz/core';
   import type { Snippet } from 'svelte';
+  import RowsNotRead from './RowsNotRead.svelte';
 
   interface Props {
     reading: ParameterReading;
@@ -77,13 +78,4 @@
   />
 </label>
 <div class="mt-3 flex flex-wrap gap-2">{@render children()}</div>
-{#if read.bad.length}
-  <h3 class="lens-heading">Rows not read</h3>
-  {#each read.bad.slice(0, 60) as { row, text, reason } (row)}
-    <p class="border-b border-base-300 py-1 text-xs">
-      <b class="font-mono">{row}</b>
-      {reason}
-      <span class="block truncate font-mono text-faint" title={text}>{text}</span>
-    </p>
-  {/each}
-{/if}
+<RowsNotRead rows={read.bad} />

@@ -2,6 +2,7 @@
   import type { TableChoice, TablePreview } from '$lib/desk/tablePreview.js';
   import { tableUnits, type TableReading, type TableUnit } from '@fadenkreuz/core';
   import type { Snippet } from 'svelte';
+  import RowsNotRead from './RowsNotRead.svelte';
 
   /** How a pasted table is read, corrected here; which rows were not understood; what the checks would say. */
   interface Props {
@@ -97,16 +98,7 @@
   />
 </label>
 <div class="mt-3 flex gap-2">{@render children()}</div>
-{#if preview.bad.length}
-  <h3 class="lens-heading">Rows not read</h3>
-  {#each preview.bad.slice(0, 60) as { row, text, reason } (row)}
-    <p class="border-b border-base-300 py-1 text-xs">
-      <b class="font-mono">{row}</b>
-      {reason}
-      <span class="block truncate font-mono text-faint" title={text}>{text}</span>
-    </p>
-  {/each}
-{/if}
+<RowsNotRead rows={preview.bad} />
 {#if preview.findings.length}
   <h3 class="lens-heading">The checks would say</h3>
   {#each preview.findings.slice(0, 30) as finding, i (i)}
