@@ -560,10 +560,6 @@ export const en: Dictionary = {
     says: `"${f.text}" is no range of addresses.`,
     cure: 'Write it as 192.168.40.0/24, as 192.168.40.10-192.168.40.60, or as one address.',
   }),
-  'scan.runs': () => ({
-    says: 'A scan is under way.',
-    cure: 'Wait until it has ended, or stop it.',
-  }),
   'address.notSet': (f) => ({
     says: `The device at ${f.at} did not take the address: ${f.step}: ${f.reason}.`,
     cure: 'Read its settings; a switch on the device, or another controller that holds it, may keep it from changing.',

@@ -154,7 +154,6 @@ export interface Facts {
   'wire.notPlanned': { address: string; found: string };
   'scan.tooWide': { addresses: number; limit: number };
   'scan.noRange': { text: string };
-  'scan.runs': Record<string, never>;
   'address.notSet': { at: string; step: string; reason: string };
   'giving.cannotListen': { port: number; reason: string };
   // the bench

@@ -24,10 +24,10 @@ export class Wire {
     };
   }
 
-  /** Begins a scan. Throws `scan.runs`, `scan.noRange`, `scan.tooWide`. */
+  /** Begins a scan; one that runs still is given up, for what it has seen may have changed since. Throws `scan.noRange`, `scan.tooWide`. */
   startScan(options: StartScan): void {
-    if (this.scan?.state.running) throw new Problem('scan.runs', {});
     const scan = new Scan({ ...options, reach: this.reach });
+    this.scan?.stop();
     this.scan = scan;
     // What a scan cannot do shows as devices that were not found.
     void scan.run().catch((error: unknown) => {

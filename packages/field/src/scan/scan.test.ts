@@ -2,6 +2,7 @@ import { compareLineUp, type Cell, type Device } from '@fadenkreuz/core';
 import { afterEach, describe, expect, test } from 'vitest';
 import { setAddress, stopAsking } from '../addresses/setAddress.js';
 import { AddressServer } from '../addresses/addressServer.js';
+import { Wire } from '../agent/wire.js';
 import { Schedule } from '../schedule.js';
 import { StandIn } from '../standIns/standIn.js';
 import { climateCell, demoDevice, until } from '../testBench.js';
@@ -161,4 +162,18 @@ test('the server ends by itself', async () => {
   server.give([], 0.002);
   await until(() => ended);
   expect(server.state.leftMs).toBe(0);
+});
+
+test('a scan that is begun while another one runs takes its place: what was repaired meanwhile is seen', async () => {
+  await stand(climate(9));
+  const wire = new Wire(onlyLoopback);
+  const start = (ranges: string[]) => wire.startScan({ ranges, modbusPorts: [502], planned: '10.97.40.1' });
+  start([subnet]);
+  const first = wire.status.scan!;
+  expect(first.running).toBe(true);
+  expect(() => start(['10.0.0.0/8'])).toThrow(expect.objectContaining({ code: 'scan.tooWide' }));
+  start(['10.97.40.9']);
+  await until(() => !wire.status.scan!.running);
+  expect(wire.status.scan!.found.map((f) => f.address)).toEqual(['10.97.40.9']);
+  await wire.stop();
 });
