@@ -105,8 +105,9 @@ class Part {
 
   row(keyword: string): Row {
     const key = keyword.toLowerCase();
-    this.taken.add(key);
-    return new Row(this.entries.get(key), this.defects);
+    const entry = this.entries.get(key);
+    if (entry) this.taken.add(key);
+    return new Row(entry, this.defects);
   }
 
   /** Entries called by a word and a number, ascending. */
@@ -126,7 +127,10 @@ class Part {
   }
 
   untaken(): Entry[] {
-    return [...this.entries].flatMap(([key, entry]) => (this.taken.has(key) ? [] : [entry]));
+    const left: Entry[] = [];
+    if (this.taken.size < this.entries.size)
+      for (const [key, entry] of this.entries) if (!this.taken.has(key)) left.push(entry);
+    return left;
   }
 }
 
@@ -382,7 +386,7 @@ const capacityOf = (part: Part): Describer['capacity'] => ({
 function doubt(describer: Describer, parts: ReadonlyMap<Known, Part>, defects: Defects): void {
   const parameters = new Map(describer.parameters.map((p) => [p.number, p]));
   const assemblies = new Map(describer.assemblies.map((a) => [a.number, a]));
-  const bitsOf = memberBits(describer);
+  const bitsOf = memberBits(parameters, assemblies);
   for (const assembly of describer.assemblies) {
     const entry = `Assem${assembly.number}`;
     const line = parts.get('assembly')!.lineOf(entry);
@@ -436,9 +440,10 @@ function doubt(describer: Describer, parts: ReadonlyMap<Known, Part>, defects: D
 }
 
 /** Bits of all members of each assembly; undefined where one of them cannot be said, as in an assembly that holds itself. */
-function memberBits(describer: Describer): (assembly: DescribedAssembly) => number | undefined {
-  const parameters = new Map(describer.parameters.map((p) => [p.number, p]));
-  const assemblies = new Map(describer.assemblies.map((a) => [a.number, a]));
+function memberBits(
+  parameters: ReadonlyMap<number, DescribedParameter>,
+  assemblies: ReadonlyMap<number, DescribedAssembly>,
+): (assembly: DescribedAssembly) => number | undefined {
   // An assembly whose sum is being made stands here as undefined: who meets it goes in a circle.
   const sums = new Map<DescribedAssembly, number | undefined>();
   const bitsOf = (assembly: DescribedAssembly): number | undefined => {
