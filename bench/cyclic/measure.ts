@@ -43,6 +43,11 @@ export class Deviations {
     this.received += 1;
   }
 
+  /** Intervals that were measured elsewhere, ms. */
+  take(intervals: Float64Array): void {
+    for (const ms of intervals) this.list[this.received++ % this.list.length] = Math.abs(ms - intervalMs);
+  }
+
   result(side: Side, timedOut: number): Result {
     const sorted = this.list.slice(0, Math.min(this.received, this.list.length)).sort();
     const at = (share: number) => sorted[Math.floor(share * (sorted.length - 1))] ?? NaN;

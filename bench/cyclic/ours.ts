@@ -64,17 +64,11 @@ if (side === 'target') {
     ...{ localAddress, schedule, tap: noTap, reach: onlyLoopback, run: () => true, opening: openingGate() },
   });
   await originator.open(localAddress);
-  const links = devices.map((device, i) => {
+  const links = devices.map((device) => {
     const address = `127.${device.address.split('.').slice(1).join('.')}`;
-    const link = originator.link({ device, link: device.links[0]!, address, localAddress }) as CyclicLink;
-    const hear = link.hear.bind(link);
-    link.hear = (message, now) => {
-      deviations.heard(i, now);
-      hear(message, now);
-    };
-    return link;
+    return originator.link({ device, link: device.links[0]!, address, localAddress }) as CyclicLink;
   });
-  schedule.every(5, (now) => links.forEach((link) => link.watch(now)));
+  schedule.every(10, (now) => links.forEach((link) => link.watch(now)), { patient: true });
   process.stdin.once('data', () => {
     links.forEach((link) => link.start());
     const startedAt = performance.now();
@@ -86,10 +80,14 @@ if (side === 'target') {
     }, 50);
     const measure = () => {
       links.forEach((l) => (l.counts.timeouts = 0));
-      const before = links.reduce((sum, l) => sum + l.counts.sent, 0);
+      const before = links.map((l) => ({ ...l.counts }));
       deviations.begin();
       setTimeout(() => {
-        deviations.sent = links.reduce((sum, l) => sum + l.counts.sent, 0) - before;
+        // The links keep the intervals themselves, as they do for the bench's view.
+        links.forEach((l, i) => {
+          deviations.sent += l.counts.sent - before[i]!.sent;
+          deviations.take(l.intervals.last(l.counts.received - before[i]!.received));
+        });
         const timedOut = links.filter((l) => l.counts.timeouts > 0 || l.state !== 'open').length;
         report(side, deviations, { timedOut });
         process.exit(0);

@@ -61,7 +61,8 @@ export class OutgoingPacket {
     this.view.setUint32(at.sequence, this.packetSequence, true);
     this.view.setUint16(at.data, this.dataSequence, true);
     if (this.format === 'run-idle') this.view.setUint32(at.data + sequenceBytes, run ? 1 : 0, true);
-    if (this.format !== 'heartbeat') this.bytes.set(data.subarray(0, this.size), this.dataFrom);
+    if (this.format !== 'heartbeat')
+      for (let i = 0; i < this.size; i += 1) this.bytes[this.dataFrom + i] = data[i]!;
     return this.bytes;
   }
 }

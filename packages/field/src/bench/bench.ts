@@ -49,6 +49,8 @@ const connectionOf = (device: Device, { command, feedback, ...link }: Link): str
   return JSON.stringify([device.address, device.identity, link, bare(command), bare(feedback)]);
 };
 
+/** How often links look whether they still stand, ms: a quarter of the shortest time until a link is given up (four times 10 ms). */
+const watchMs = 10;
 /** How often lights and rates are looked at, ms. */
 const lookMs = 100;
 /** How often causes are looked for, ms. */
@@ -106,9 +108,10 @@ export class Bench {
       throw error;
     }
     for (const device of this.cell.devices) await this.place(device);
-    this.schedule.every(5, (now) => {
+    const watch = (now: number) => {
       for (const link of this.links.values()) link.watch(now);
-    });
+    };
+    this.schedule.every(watchMs, watch, { patient: true });
     this.schedule.every(lookMs, (now) => this.look(now), { patient: true });
     this.schedule.every(causesMs, (now) => this.explain(now), { patient: true });
   }

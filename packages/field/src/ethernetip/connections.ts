@@ -35,6 +35,7 @@ import {
 import { attended } from '../attendedTime.js';
 import type { Schedule } from '../schedule.js';
 import type { Cable } from '../wire/cable.js';
+import type { TargetAssembly } from './targetDevice.js';
 
 /** Before the first packet a target waits at least this long (CIP Vol. 1, 3-4.5.2). */
 const firstPacketWaitMs = 10_000;
@@ -43,7 +44,7 @@ const firstPacketWaitMs = 10_000;
 interface Producer {
   id: number;
   packet: OutgoingPacket;
-  instance: number;
+  assembly: TargetAssembly;
   address: string;
   apiUs: number;
   /** Undefined for a cyclic trigger: then only the time counts. */
@@ -63,6 +64,8 @@ export interface Connection extends StandingConnection {
   toOriginatorId: number;
   originator: string;
   producer: Producer | undefined;
+  /** What its packets write to; undefined for a connection that carries no data towards the device. */
+  command: TargetAssembly | undefined;
   lastSequence: number | undefined;
   /** Attended time after which the connection is given up. */
   deadline: number;
@@ -80,7 +83,8 @@ export interface ConnectionsOptions {
   udp: Socket;
   /** What the device is at this moment. */
   facts: () => Omit<TargetFacts, 'connections'>;
-  bytesOf: (instance: number) => Uint8Array | undefined;
+  /** Looked up once for a connection: a device whose assemblies change ends its connections. */
+  assemblyOf: (instance: number) => TargetAssembly | undefined;
   /** The data of a frozen device are not new. */
   frozen: () => boolean;
   /** Answers the message inside an Unconnected_Send. */
@@ -134,7 +138,7 @@ export class Connections {
   }
 
   /** A packet that came to the cyclic port. False when it belongs to no connection and is dropped. */
-  hear(message: Uint8Array, into: Uint8Array | undefined, now: number): boolean {
+  hear(message: Uint8Array, now: number): boolean {
     const id = connectionIdOf(message);
     const connection = id === undefined ? undefined : this.byId.get(id);
     if (!connection || connection.kind === 'explicit') return false;
@@ -145,7 +149,8 @@ export class Connections {
       return false;
     connection.lastSequence = packet.packetSequence;
     connection.deadline = attended(now) + connection.timeoutMs;
-    if (connection.kind !== 'exclusive-owner' || !into) return true;
+    const into = connection.command?.bytes;
+    if (!into) return true;
     connection.run = packet.run ?? true;
     for (let i = packet.dataFrom, j = 0; i < message.length; i += 1, j += 1) into[j] = message[i]!;
     return true;
@@ -170,9 +175,9 @@ export class Connections {
     if (this.watchesChanges === 0) return;
     for (const producer of this.producers) {
       const { changes } = producer;
-      if (producer.instance !== instance || !changes || now - changes.sentAt < changes.inhibitMs) continue;
-      const bytes = this.options.bytesOf(instance);
-      if (bytes && Buffer.compare(bytes, changes.last) !== 0) this.send(producer, now);
+      const { assembly } = producer;
+      if (assembly.instance !== instance || !changes || now - changes.sentAt < changes.inhibitMs) continue;
+      if (Buffer.compare(assembly.bytes, changes.last) !== 0) this.send(producer, now);
     }
   }
 
@@ -205,6 +210,10 @@ export class Connections {
       toOriginatorId: producer?.id ?? request.toOriginatorId,
       originator: caller.from,
       producer,
+      command:
+        opening.kind === 'exclusive-owner' && opening.command
+          ? this.options.assemblyOf(opening.command.instance)
+          : undefined,
       lastSequence: undefined,
       deadline: attended() + Math.max(firstPacketWaitMs, timeoutMs),
       timeoutMs,
@@ -267,8 +276,10 @@ export class Connections {
 
   private producerFor(opening: Opening, request: ForwardOpen, originator: string): Producer {
     const { instance, size } = opening.feedback!;
+    // It was chosen among the assemblies of the device a moment ago.
+    const assembly = this.options.assemblyOf(instance)!;
     const shared = opening.multicast
-      ? [...this.producers].find((p) => p.multicast && p.instance === instance)
+      ? [...this.producers].find((p) => p.multicast && p.assembly.instance === instance)
       : undefined;
     if (shared) {
       shared.consumers += 1;
@@ -280,7 +291,7 @@ export class Connections {
     const producer: Producer = {
       id,
       packet: new OutgoingPacket(id, opening.feedbackFormat, size),
-      instance,
+      assembly,
       address: to,
       deliver: (packet) => udp.send(packet, enip.ioPort, to),
       apiUs: opening.toOriginatorApi,
@@ -304,10 +315,9 @@ export class Connections {
   }
 
   private send(producer: Producer, now: number): void {
-    if (!this.producers.has(producer)) return;
+    if (producer.consumers === 0) return;
     const { cable, frozen } = this.options;
-    const bytes = this.options.bytesOf(producer.instance);
-    if (!bytes) return;
+    const { bytes } = producer.assembly;
     if (producer.changes) {
       producer.changes.last.set(bytes);
       producer.changes.sentAt = now;

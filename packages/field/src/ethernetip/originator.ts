@@ -5,7 +5,7 @@ import { connectionIdOf, encapsulation as enip } from '@fadenkreuz/core/cip';
 import { noTap } from '../capture/tap.js';
 import type { LinkContext, LinkEnds } from '../links/runningLink.js';
 import { bindUdp, closeUdp, udpSocket } from '../wire/udp.js';
-import { CyclicLink } from './cyclicLink.js';
+import { CyclicLink, type CyclicContext } from './cyclicLink.js';
 import type { ConnectionName } from './openRequest.js';
 import { PolledLink } from './polledLink.js';
 
@@ -20,6 +20,8 @@ const probesPerSecond = 20;
 export class EthernetIpOriginator {
   private readonly sockets = new Map<string, Socket>();
   private readonly routes = new Map<number, CyclicLink>();
+  /** By the controller's own address: one for all links from there, which read it with every packet (bench/cyclic). */
+  private readonly contexts = new Map<string, CyclicContext>();
   private readonly serial = randomInt(1, 0xffff_ffff);
   private connectionSerial = randomInt(1, 0xffff);
 
@@ -49,28 +51,36 @@ export class EthernetIpOriginator {
 
   /** A link of this protocol, not started yet. */
   link(ends: LinkEnds): CyclicLink | PolledLink {
-    const { context } = this;
-    const name = (): ConnectionName => ({
-      connectionSerial: (this.connectionSerial = (this.connectionSerial + 1) & 0xffff),
-      originatorVendor,
-      originatorSerial: this.serial,
-    });
+    const { context, name } = this;
     if (ends.link.connection.startsWith('polled')) return new PolledLink(ends, context, name);
     context.reach.require(ends.address);
-    const local = { address: ends.localAddress, port: enip.ioPort };
-    return new CyclicLink(ends, {
+    let cyclic = this.contexts.get(ends.localAddress);
+    if (!cyclic) this.contexts.set(ends.localAddress, (cyclic = this.cyclicContext(ends.localAddress)));
+    return new CyclicLink(ends, cyclic);
+  }
+
+  private readonly name = (): ConnectionName => ({
+    connectionSerial: (this.connectionSerial = (this.connectionSerial + 1) & 0xffff),
+    originatorVendor,
+    originatorSerial: this.serial,
+  });
+
+  private cyclicContext(localAddress: string): CyclicContext {
+    const { context, name } = this;
+    const local = { address: localAddress, port: enip.ioPort };
+    return {
       ...context,
       name,
       probeMs: () => Math.max(leastProbeMs, (this.routes.size * 1000) / probesPerSecond),
       send: (packet, address) => {
         if (context.tap !== noTap) context.tap.udp(local, { address, port: enip.ioPort }, packet);
-        this.sockets.get(local.address)?.send(packet, enip.ioPort, address);
+        this.sockets.get(localAddress)?.send(packet, enip.ioPort, address);
       },
       route: (id, link) => {
         this.routes.set(id, link);
         return () => this.routes.delete(id);
       },
-    });
+    };
   }
 
   async close(): Promise<void> {

@@ -76,7 +76,7 @@ export class Target {
       cable,
       udp: this.udp,
       facts: () => this.facts(),
-      bytesOf: (instance) => this.assemblyOf(instance)?.bytes,
+      assemblyOf: (instance) => this.assemblyOf(instance),
       frozen: () => this.trouble.frozen,
       message: (message, caller) => answerMessage(this.model, message, caller),
       onOpened: (connection) => {
@@ -162,7 +162,7 @@ export class Target {
   /** The command assembly that is in use; undefined while no controller owns the outputs. */
   get command(): TargetAssembly | undefined {
     const { owner } = this.connections;
-    if (owner) return owner.lastSequence === undefined ? undefined : this.ownedAssembly();
+    if (owner) return owner.lastSequence === undefined ? undefined : owner.command;
     return this.setBy && this.assemblyOf(this.setBy.instance);
   }
 
@@ -256,12 +256,8 @@ export class Target {
     return generalStatus.success;
   }
 
-  private assemblyOf(instance: number | undefined): TargetAssembly | undefined {
+  private assemblyOf(instance: number): TargetAssembly | undefined {
     return this.options.device.assemblies().find((a) => a.instance === instance);
-  }
-
-  private ownedAssembly(): TargetAssembly | undefined {
-    return this.assemblyOf(this.connections.owner?.opening.command?.instance);
   }
 
   private counters(): LinkCounters {
@@ -279,8 +275,7 @@ export class Target {
   private hear(message: Uint8Array): void {
     this.heard.packets += 1;
     this.heard.bytes += message.length;
-    if (!this.connections.hear(message, this.ownedAssembly()?.bytes, performance.now()))
-      this.heard.discards += 1;
+    if (!this.connections.hear(message, performance.now())) this.heard.discards += 1;
   }
 }
 

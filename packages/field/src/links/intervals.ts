@@ -11,12 +11,16 @@ export class Intervals {
     this.count += 1;
   }
 
+  /** The last so many of them, or all that are kept, in ms, the newest first. */
+  last(wanted: number): Float64Array {
+    const length = Math.min(wanted, this.count, Intervals.kept);
+    return Float64Array.from({ length }, (_, i) => this.times[(this.count - 1 - i) % Intervals.kept]!);
+  }
+
   /** 90th percentile of the last intervals, for what is happening now; undefined before there are enough. */
   lately(): number | undefined {
-    const length = Math.min(this.count, Intervals.recent);
-    if (length < 10) return undefined;
-    const last = Float64Array.from({ length }, (_, i) => this.times[(this.count - 1 - i) % Intervals.kept]!);
-    return last.sort()[Math.ceil(0.9 * length) - 1];
+    const last = this.last(Intervals.recent);
+    return last.length < 10 ? undefined : last.sort()[Math.ceil(0.9 * last.length) - 1];
   }
 
   /**
