@@ -68,7 +68,7 @@ if (side === 'target') {
     const address = `127.${device.address.split('.').slice(1).join('.')}`;
     return originator.link({ device, link: device.links[0]!, address, localAddress }) as CyclicLink;
   });
-  schedule.every(10, (now) => links.forEach((link) => link.watch(now)), { patient: true });
+  schedule.every(20, (now) => links.forEach((link) => link.watch(now)), { patient: true });
   process.stdin.once('data', () => {
     links.forEach((link) => link.start());
     const startedAt = performance.now();

@@ -1,56 +1,81 @@
-import { Worker, type MessagePort } from 'node:worker_threads';
+import { setImmediate } from 'node:timers/promises';
+import { Worker } from 'node:worker_threads';
 
-/** `performance.now()` counts from another moment in each thread; this clock is the same in all of them. */
-const sharedClock = (): number => Number(process.hrtime.bigint()) / 1e6;
+/** What the computer's own clock, the same in all threads and processes, is ahead of `performance.now()`, ms. */
+const ahead = Number(process.hrtime.bigint()) / 1e6 - performance.now();
 
-/** What the thread does: it sleeps to the moment that was asked for, says so, and sleeps until another one is asked for. */
-function sleepAndTell({ memory }: { memory: SharedArrayBuffer }, port: MessagePort): void {
-  const turn = new Int32Array(memory, 0, 1);
-  const due = new Float64Array(memory, 8, 1);
-  for (;;) {
-    const seen = Atomics.load(turn, 0);
-    const left = due[0]! - Number(process.hrtime.bigint()) / 1e6;
+/**
+ * The next multiple of a period, at or after a time of `performance.now()`, on the clock of the whole computer: what several
+ * processes send falls into the same moments, and none is woken for each single packet of another (bench/cyclic).
+ */
+export const nextStroke = (time: number, periodMs: number): number =>
+  Math.ceil((time + ahead) / periodMs) * periodMs - ahead;
+
+interface Beat {
+  memory: SharedArrayBuffer;
+  /** ms between two strokes, and of the computer's clock at one of them. */
+  period: number;
+  from: number;
+}
+
+/** What the thread does: it sleeps to the next stroke, counts it, wakes who waits for it, and sleeps on. */
+function sleepAndStrike({ memory, period, from }: Beat): void {
+  const strokes = new Int32Array(memory, 0, 1);
+  const never = new Int32Array(memory, 4, 1);
+  const clock = () => Number(process.hrtime.bigint()) / 1e6;
+  for (let due = from; ; ) {
+    const left = due - clock();
     if (left > 0) {
-      Atomics.wait(turn, 0, seen, left);
+      Atomics.wait(never, 0, 0, left);
       continue;
     }
-    port.postMessage(null);
-    Atomics.wait(turn, 0, seen);
+    Atomics.add(strokes, 0, 1);
+    Atomics.notify(strokes, 0);
+    // Strokes that a halt of the machine swallowed are not made up for.
+    due += period * Math.max(1, Math.ceil(-left / period));
   }
 }
 
 /**
- * Calls back at a moment, to about a tenth of a millisecond, where Node's own timers count whole milliseconds from whenever they were
- * set: a thread sleeps and sends a message.
+ * Calls back at every stroke of a period (`nextStroke`), to about a tenth of a millisecond, where Node's own timers count
+ * whole milliseconds from whenever they were set: a thread sleeps and wakes this one. Shared memory costs a third of a message.
  */
 export class Metronome {
-  private readonly memory = new SharedArrayBuffer(16);
-  private readonly turn = new Int32Array(this.memory, 0, 1);
-  private readonly due = new Float64Array(this.memory, 8, 1);
-  /** What `performance.now()` lies behind the shared clock, ms. */
-  private readonly behind = sharedClock() - performance.now();
   private readonly thread: Worker;
+  private readonly strokes: Int32Array<SharedArrayBuffer>;
+  private stopped = false;
 
-  constructor(run: () => void) {
-    this.due[0] = Infinity;
+  constructor(
+    periodMs: number,
+    private readonly run: () => void,
+  ) {
+    const memory = new SharedArrayBuffer(8);
+    this.strokes = new Int32Array(memory, 0, 1);
+    const from = nextStroke(performance.now(), periodMs) + ahead;
+    const workerData: Beat = { memory, period: periodMs, from };
     // The thread's program is this text, so that it needs no file of its own beside a bundle.
     this.thread = new Worker(
-      `const { workerData, parentPort } = require('node:worker_threads');(${sleepAndTell.toString()})(workerData, parentPort);`,
-      { eval: true, workerData: { memory: this.memory }, stdin: false },
+      `(${sleepAndStrike.toString()})(require('node:worker_threads').workerData);`,
+      { eval: true, workerData, stdin: false },
     );
     this.thread.unref();
-    this.thread.on('message', run);
-  }
-
-  /** Calls back once at this time of `performance.now()`, in place of any other that was asked for. */
-  wakeAt(time: number): void {
-    this.due[0] = time + this.behind;
-    Atomics.add(this.turn, 0, 1);
-    Atomics.notify(this.turn, 0);
+    void this.listen();
   }
 
   stop(): void {
-    this.thread.removeAllListeners('message');
+    this.stopped = true;
     void this.thread.terminate();
+    Atomics.notify(this.strokes, 0);
+  }
+
+  private async listen(): Promise<void> {
+    for (let heard = 0; ; ) {
+      const stroke = Atomics.waitAsync(this.strokes, 0, heard);
+      // One that fell while the last was attended to lets the sockets have their turn first.
+      await (stroke.async ? stroke.value : setImmediate());
+      if (this.stopped) return;
+      heard = Atomics.load(this.strokes, 0);
+      this.run();
+    }
   }
 }

@@ -1,9 +1,13 @@
-import { Metronome } from './metronome.js';
+import { Metronome, nextStroke } from './metronome.js';
 
-/** Something that is due again and again; times in ms of `performance.now()`. */
+/** What is due again and again, all of it at the same moments; times in ms of `performance.now()`. */
 interface Beat {
   period: number;
   due: number;
+  turns: Set<Turn>;
+}
+
+interface Turn {
   run: (now: number) => void;
 }
 
@@ -21,7 +25,7 @@ const grid = 5;
 /** Packets at this interval or a shorter one are worth a metronome, ms: of a longer one a millisecond is a small part. */
 const quick = 20;
 
-const onGrid = (time: number): number => Math.ceil(time / grid) * grid;
+const onGrid = (time: number): number => nextStroke(time, grid);
 
 const goldenRatio = (Math.sqrt(5) - 1) / 2;
 /** Time for patient beats before the sockets are looked at again, ms. */
@@ -34,7 +38,9 @@ const remembered = 400;
  * follow; a beat that was missed as a whole is left out, not made up for in a burst.
  */
 export class Schedule {
-  private readonly beats = new Set<Beat>();
+  /** Packets, on the grid. */
+  private readonly packets = new Set<Beat>();
+  private readonly others = new Set<Beat>();
   private readonly patient = new Set<Beat>();
   private rest: NodeJS.Immediate | undefined;
   private added = 0;
@@ -42,7 +48,6 @@ export class Schedule {
   private metronome: Metronome | undefined;
   private readonly late = new Float64Array(remembered);
   private wakes = 0;
-  private wanted = 0;
 
   /** What 99 of 100 of the last wake-ups were late by at most, ms: what this computer itself adds to every interval. */
   lateness(): number {
@@ -56,76 +61,83 @@ export class Schedule {
     const first =
       performance.now() + (options.spread ? periodMs * ((this.added++ * goldenRatio) % 1 || 1) : periodMs);
     const packets = options.spread && !options.patient;
-    const beat: Beat = { period: periodMs, due: packets ? onGrid(first) : first, run };
-    if (packets && periodMs <= quick) this.metronome ??= new Metronome(this.wake);
-    const kind = options.patient ? this.patient : this.beats;
+    const kind = packets ? this.packets : options.patient ? this.patient : this.others;
+    const due = packets ? onGrid(first) : first;
+    const turn = { run };
+    const beat = (packets && this.packetsWith(periodMs, due)) || { period: periodMs, due, turns: new Set() };
+    beat.turns.add(turn);
     kind.add(beat);
+    if (packets && periodMs <= quick) this.metronome ??= new Metronome(grid, this.wake);
     this.arrange();
     return () => {
-      kind.delete(beat);
+      beat.turns.delete(turn);
+      if (beat.turns.size === 0) kind.delete(beat);
     };
   }
 
   stop(): void {
-    this.beats.clear();
-    this.patient.clear();
+    for (const kind of [this.packets, this.others, this.patient]) kind.clear();
     clearTimeout(this.timer);
     clearImmediate(this.rest);
     this.metronome?.stop();
     this.metronome = undefined;
   }
 
-  private arrange(): void {
-    let next = Infinity;
-    for (const beat of this.beats) if (beat.due < next) next = beat.due;
-    for (const beat of this.patient) if (beat.due < next) next = beat.due;
-    this.wakeAt(next);
+  /** Packets of one interval share few beats: with hundreds of links, only those that are due are gone through. */
+  private packetsWith(period: number, due: number): Beat | undefined {
+    for (const beat of this.packets) {
+      const apart = (due - beat.due) / period;
+      if (beat.period === period && Math.abs(apart - Math.round(apart)) < 1e-6) return beat;
+    }
+    return undefined;
   }
 
-  private wakeAt(next: number): void {
-    this.wanted = next;
-    if (this.metronome) {
-      this.metronome.wakeAt(next);
-      return;
+  /** Sets the timer to what is due next; with a metronome, to what is not on its grid and cannot wait for it. */
+  private arrange(): void {
+    let next = Infinity;
+    for (const beat of this.others) if (beat.due < next) next = beat.due;
+    if (!this.metronome) {
+      for (const beat of this.packets) if (beat.due < next) next = beat.due;
+      let rest = Infinity;
+      for (const beat of this.patient) if (beat.due < rest) rest = beat.due;
+      // What can wait does so until packets are due anyway: each waking costs as much as several packets.
+      next = Math.min(next, onGrid(rest));
     }
     clearTimeout(this.timer);
     if (next < Infinity) this.timer = setTimeout(this.wake, Math.max(0, next - performance.now()));
   }
 
-  /** Hot path: hundreds of beats are gone through a thousand times a second. */
+  /** Hot path: hundreds of packets leave two hundred times a second. */
   private readonly wake = (): void => {
     const now = performance.now();
-    this.late[this.wakes++ % remembered] = Math.max(0, now - this.wanted);
-    let next = Infinity;
-    for (const beat of this.beats) {
-      if (beat.due - now <= earlyEnough) take(beat, now);
-      if (beat.due < next) next = beat.due;
-    }
-    // What can wait does so until packets are due anyway: each waking costs as much as several packets.
-    const rest = this.runPatient(now);
-    this.wakeAt(Math.min(next, this.metronome ? onGrid(rest) : rest));
+    let earliest = now;
+    for (const kind of [this.packets, this.others])
+      for (const beat of kind)
+        if (beat.due - now <= earlyEnough) {
+          if (beat.due < earliest) earliest = beat.due;
+          take(beat, now);
+        }
+    this.late[this.wakes++ % remembered] = now - earliest;
+    this.runPatient(now);
+    if (!this.metronome || this.others.size > 0) this.arrange();
   };
 
-  /** Runs patient beats for a moment, what is left after the sockets have had their turn; returns when the next is due. */
-  private runPatient(now: number): number {
-    let next = Infinity;
+  /** Runs patient beats for a moment, what is left after the sockets have had their turn. */
+  private runPatient(now: number): void {
     let enough = false;
     for (const beat of this.patient) {
-      if (beat.due - now <= earlyEnough && !enough) {
-        take(beat, performance.now());
-        enough = performance.now() - now > patientMs;
-      }
-      if (beat.due - now > earlyEnough && beat.due < next) next = beat.due;
+      if (beat.due - now > earlyEnough) continue;
+      take(beat, performance.now());
+      enough = performance.now() - now > patientMs;
+      if (enough) break;
     }
-    if (enough) {
-      clearImmediate(this.rest);
-      this.rest = setImmediate(() => this.runPatient(performance.now()));
-    }
-    return next;
+    if (!enough) return;
+    clearImmediate(this.rest);
+    this.rest = setImmediate(() => this.runPatient(performance.now()));
   }
 }
 
 function take(beat: Beat, now: number): void {
   beat.due += beat.period * Math.max(1, Math.floor((now - beat.due) / beat.period) + 1);
-  beat.run(now);
+  for (const turn of beat.turns) turn.run(now);
 }

@@ -28,11 +28,18 @@ export function connectionIdOf(message: Uint8Array): number | undefined {
 
 const u16 = (bytes: Uint8Array, from: number) => bytes[from]! | (bytes[from + 1]! << 8);
 const u32 = (bytes: Uint8Array, from: number) => (u16(bytes, from) | (u16(bytes, from + 2) << 16)) >>> 0;
+function putU16(bytes: Uint8Array, to: number, value: number): void {
+  bytes[to] = value;
+  bytes[to + 1] = value >>> 8;
+}
+function putU32(bytes: Uint8Array, to: number, value: number): void {
+  putU16(bytes, to, value);
+  putU16(bytes, to + 2, value >>> 16);
+}
 
 /** The packets that one side of a connection sends: one buffer, written anew for each. */
 export class OutgoingPacket {
   readonly bytes: Uint8Array;
-  private readonly view: DataView;
   private readonly dataFrom: number;
   private packetSequence = 0;
   private dataSequence = 0;
@@ -44,26 +51,25 @@ export class OutgoingPacket {
   ) {
     const item = wrappedSize(format, size);
     this.bytes = new Uint8Array(at.data + item);
-    this.view = new DataView(this.bytes.buffer);
-    this.view.setUint16(0, 2, true);
-    this.view.setUint16(at.addressType, itemTypes.sequencedAddress, true);
-    this.view.setUint16(at.addressType + 2, 8, true);
-    this.view.setUint32(at.connectionId, connectionId, true);
-    this.view.setUint16(at.dataType, itemTypes.connectedData, true);
-    this.view.setUint16(at.dataLength, item, true);
+    putU16(this.bytes, 0, 2);
+    putU16(this.bytes, at.addressType, itemTypes.sequencedAddress);
+    putU16(this.bytes, at.addressType + 2, 8);
+    putU32(this.bytes, at.connectionId, connectionId);
+    putU16(this.bytes, at.dataType, itemTypes.connectedData);
+    putU16(this.bytes, at.dataLength, item);
     this.dataFrom = at.data + item - (format === 'heartbeat' ? 0 : size);
   }
 
   /** Puts in what is to be sent next. `fresh` says whether the data are new; the count of data rises only then. */
   next(data: Uint8Array, run: boolean, fresh = true): Uint8Array {
+    const { bytes, format, size, dataFrom } = this;
     this.packetSequence = (this.packetSequence + 1) >>> 0;
     if (fresh) this.dataSequence = (this.dataSequence + 1) & 0xffff;
-    this.view.setUint32(at.sequence, this.packetSequence, true);
-    this.view.setUint16(at.data, this.dataSequence, true);
-    if (this.format === 'run-idle') this.view.setUint32(at.data + sequenceBytes, run ? 1 : 0, true);
-    if (this.format !== 'heartbeat')
-      for (let i = 0; i < this.size; i += 1) this.bytes[this.dataFrom + i] = data[i]!;
-    return this.bytes;
+    putU32(bytes, at.sequence, this.packetSequence);
+    putU16(bytes, at.data, this.dataSequence);
+    if (format === 'run-idle') putU32(bytes, at.data + sequenceBytes, run ? 1 : 0);
+    if (format !== 'heartbeat') for (let i = 0; i < size; i += 1) bytes[dataFrom + i] = data[i]!;
+    return bytes;
   }
 }
 

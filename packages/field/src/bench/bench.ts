@@ -49,8 +49,8 @@ const connectionOf = (device: Device, { command, feedback, ...link }: Link): str
   return JSON.stringify([device.address, device.identity, link, bare(command), bare(feedback)]);
 };
 
-/** How often links look whether they still stand, ms: a quarter of the shortest time until a link is given up (four times 10 ms). */
-const watchMs = 10;
+/** How often links look whether they still stand, ms. */
+const watchMs = 20;
 /** How often lights and rates are looked at, ms. */
 const lookMs = 100;
 /** How often causes are looked for, ms. */
@@ -317,7 +317,7 @@ export class Bench {
   private reportOf(device: Device, link: Link, now: number): LinkReport {
     const running = this.links.get(link.id);
     const standIn = this.standIns.get(device.id);
-    const since = (at: number | undefined) => (at === undefined ? null : Math.max(0, now - at));
+    const since = (at = NaN) => (Number.isNaN(at) ? null : Math.max(0, now - at));
     const trouble = this.troubles.get(device.id);
     const measured = running?.intervals.percentiles() ?? null;
     return {

@@ -100,6 +100,8 @@ export class Connections {
   private readonly byId = new Map<number, Connection>();
   private readonly producers = new Set<Producer>();
   private watchesChanges = 0;
+  /** No connection is given up before, in attended time. */
+  private earliest = Infinity;
 
   constructor(private readonly options: ConnectionsOptions) {}
 
@@ -164,7 +166,10 @@ export class Connections {
   /** Ends what has been silent for too long. */
   watch(now: number): void {
     const time = attended(now);
+    // A deadline only moves away: until the earliest that was seen, there is nothing to look at.
+    if (time <= this.earliest) return;
     for (const connection of this.open) if (time > connection.deadline) this.end(connection, 'timed-out');
+    this.earliest = Math.min(...[...this.open].map((c) => c.deadline));
   }
 
   /** Packets and bytes that were sent. */
@@ -220,6 +225,8 @@ export class Connections {
       run: false,
     };
     this.open.add(connection);
+    // The first packet brings it forward.
+    this.earliest = Math.min(this.earliest, attended() + timeoutMs);
     this.byId.set(toTargetId, connection);
     if (connection.kind === 'exclusive-owner') this.owner = connection;
     this.options.onOpened(connection);

@@ -48,7 +48,11 @@ export class CyclicLink extends RunningLink {
   private group: Socket | undefined;
   private lastSequence: number | undefined;
   private lastData: number | undefined;
-  private watchFrom = 0;
+  /** Attended time of the last packet; NaN so that it is kept as a number with a fraction from the beginning. */
+  private watchFrom = NaN;
+  /** Looked up once and not with every packet. */
+  private readonly feedbackFormat = this.link.feedbackFormat;
+  private readonly address = this.ends.address;
   private silenceLimitMs = 0;
   private asking = false;
 
@@ -62,7 +66,7 @@ export class CyclicLink extends RunningLink {
   /** One packet for this connection has come. A hot path: no allocation beyond its head. */
   hear(message: Uint8Array, now: number): void {
     if (this.state !== 'open' && this.state !== 'opening') return;
-    const packet = readPacket(message, this.link.feedbackFormat, this.feedback.length);
+    const packet = readPacket(message, this.feedbackFormat, this.feedback.length);
     if (!packet) return;
     if (this.lastSequence !== undefined) {
       if (!isNewer(packet.packetSequence, this.lastSequence)) {
@@ -192,7 +196,7 @@ export class CyclicLink extends RunningLink {
   }
 
   private sendCommand(): void {
-    this.cyclic.send(this.packet!.next(this.command, this.context.run()), this.ends.address);
+    this.cyclic.send(this.packet!.next(this.command, this.context.run()), this.address);
     this.counts.sent += 1;
   }
 }

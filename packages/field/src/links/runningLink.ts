@@ -77,11 +77,14 @@ export abstract class RunningLink {
   readonly command: Uint8Array;
   state: LinkState = 'opening';
   reason: Finding | undefined;
-  /** `performance.now()` of the last good packet, and of the last that brought other bytes than the one before. */
-  heardAt: number | undefined;
-  changedAt: number | undefined;
-  /** … of the last packet that the device itself called new data; undefined where the protocol does not say. */
-  freshAt: number | undefined;
+  /**
+   * `performance.now()` of the last good packet, and of the last that brought other bytes than the one before; NaN before there was
+   * one, because what is always a number is written without a new object for each packet.
+   */
+  heardAt = NaN;
+  changedAt = NaN;
+  /** … of the last packet that the device itself called new data; NaN where the protocol does not say. */
+  freshAt = NaN;
   /** What the last request beside the cyclic data met. */
   probe: Probe | null = null;
   /** Interval that is kept between packets from the device, ms; undefined before it stands. */
@@ -149,7 +152,7 @@ export abstract class RunningLink {
 
   /** Good bytes for the feedback image, or for a part of it, have come: all of `bytes` behind `from`, for place `at`. */
   protected take(bytes: Uint8Array, from: number, at: number, now: number, fresh = true): void {
-    if (this.heardAt !== undefined) this.intervals.add(now - this.heardAt);
+    if (!Number.isNaN(this.heardAt)) this.intervals.add(now - this.heardAt);
     this.heardAt = now;
     this.counts.received += 1;
     if (fresh) this.freshAt = now;
@@ -201,9 +204,7 @@ export abstract class RunningLink {
 
   private async tryOpen(): Promise<void> {
     if (this.ended) return;
-    this.heardAt = undefined;
-    this.freshAt = undefined;
-    this.changedAt = undefined;
+    this.heardAt = this.freshAt = this.changedAt = NaN;
     // The reason of the last attempt stays to be read while the next one is under way.
     this.set('opening', this.reason);
     try {
