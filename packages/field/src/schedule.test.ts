@@ -57,3 +57,14 @@ test('a beat may stop itself and others; what is stopped stays silent', () => {
   vi.advanceTimersByTime(100);
   expect(beats).toBe(1);
 });
+
+test('a patient beat that falls due while others run is not forgotten', () => {
+  let beats = 0;
+  // The first takes a millisecond, in which the second falls due.
+  schedule.every(10, () => (late += 1));
+  vi.advanceTimersByTime(0.7);
+  late += 0.7;
+  schedule.every(10, () => (beats += 1), { patient: true });
+  vi.advanceTimersByTime(2000);
+  expect(beats).toBeGreaterThan(150);
+});

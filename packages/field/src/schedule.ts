@@ -1,4 +1,4 @@
-import { Metronome, nextStroke } from './metronome.js';
+import { Metronome, nextOnClock } from './metronome.js';
 
 /** What is due again and again, all of it at the same moments; times in ms of `performance.now()`. */
 interface Beat {
@@ -25,7 +25,7 @@ const grid = 5;
 /** Packets at this interval or a shorter one are worth a metronome, ms: of a longer one a millisecond is a small part. */
 const quick = 20;
 
-const onGrid = (time: number): number => nextStroke(time, grid);
+const onGrid = (time: number): number => nextOnClock(time, grid);
 
 const goldenRatio = (Math.sqrt(5) - 1) / 2;
 /** Time for patient beats before the sockets are looked at again, ms. */
@@ -38,7 +38,7 @@ const remembered = 400;
  * follow; a beat that was missed as a whole is left out, not made up for in a burst.
  */
 export class Schedule {
-  /** Packets, on the grid. */
+  /** What sends packets. */
   private readonly packets = new Set<Beat>();
   private readonly others = new Set<Beat>();
   private readonly patient = new Set<Beat>();
@@ -67,7 +67,10 @@ export class Schedule {
     const beat = (packets && this.packetsWith(periodMs, due)) || { period: periodMs, due, turns: new Set() };
     beat.turns.add(turn);
     kind.add(beat);
-    if (packets && periodMs <= quick) this.metronome ??= new Metronome(grid, this.wake);
+    if (packets && periodMs <= quick && !this.metronome) {
+      clearTimeout(this.timer);
+      this.metronome = new Metronome(grid, this.wake);
+    }
     this.arrange();
     return () => {
       beat.turns.delete(turn);
@@ -92,19 +95,24 @@ export class Schedule {
     return undefined;
   }
 
-  /** Sets the timer to what is due next; with a metronome, to what is not on its grid and cannot wait for it. */
+  /** Has itself woken for what is due next. */
   private arrange(): void {
     let next = Infinity;
+    let rest = Infinity;
+    for (const beat of this.packets) if (beat.due < next) next = beat.due;
     for (const beat of this.others) if (beat.due < next) next = beat.due;
-    if (!this.metronome) {
-      for (const beat of this.packets) if (beat.due < next) next = beat.due;
-      let rest = Infinity;
-      for (const beat of this.patient) if (beat.due < rest) rest = beat.due;
-      // What can wait does so until packets are due anyway: each waking costs as much as several packets.
-      next = Math.min(next, onGrid(rest));
+    const now = performance.now();
+    for (const beat of this.patient)
+      // What is overdue may have its own turn coming.
+      if (beat.due < rest && (beat.due > now || !this.rest)) rest = beat.due;
+    // What can wait does so until packets are due anyway: each waking costs as much as several packets.
+    next = Math.min(next, onGrid(rest));
+    if (this.metronome) {
+      this.metronome.wakeAt(next);
+      return;
     }
     clearTimeout(this.timer);
-    if (next < Infinity) this.timer = setTimeout(this.wake, Math.max(0, next - performance.now()));
+    if (next < Infinity) this.timer = setTimeout(this.wake, Math.max(0, next - now));
   }
 
   /** Hot path: hundreds of packets leave two hundred times a second. */
@@ -119,11 +127,13 @@ export class Schedule {
         }
     this.late[this.wakes++ % remembered] = now - earliest;
     this.runPatient(now);
-    if (!this.metronome || this.others.size > 0) this.arrange();
+    this.arrange();
   };
 
   /** Runs patient beats for a moment, what is left after the sockets have had their turn. */
   private runPatient(now: number): void {
+    clearImmediate(this.rest);
+    this.rest = undefined;
     let enough = false;
     for (const beat of this.patient) {
       if (beat.due - now > earlyEnough) continue;
@@ -131,9 +141,7 @@ export class Schedule {
       enough = performance.now() - now > patientMs;
       if (enough) break;
     }
-    if (!enough) return;
-    clearImmediate(this.rest);
-    this.rest = setImmediate(() => this.runPatient(performance.now()));
+    if (enough) this.rest = setImmediate(() => this.runPatient(performance.now()));
   }
 }
 
