@@ -29,6 +29,7 @@ import {
   type ForwardOpen,
   type Opening,
   type Outcome,
+  type RealTimeFormat,
   type StandingConnection,
   type TargetFacts,
 } from '@fadenkreuz/core/cip';
@@ -66,6 +67,7 @@ export interface Connection extends StandingConnection {
   producer: Producer | undefined;
   /** What its packets write to; undefined for a connection that carries no data towards the device. */
   command: TargetAssembly | undefined;
+  commandFormat: RealTimeFormat;
   lastSequence: number | undefined;
   /** Attended time after which the connection is given up. */
   deadline: number;
@@ -144,17 +146,17 @@ export class Connections {
     const id = connectionIdOf(message);
     const connection = id === undefined ? undefined : this.byId.get(id);
     if (!connection || connection.kind === 'explicit') return false;
-    const { opening } = connection;
-    const packet = readPacket(message, opening.commandFormat, opening.command?.size ?? 0);
+    const { command } = connection;
+    const packet = readPacket(message, connection.commandFormat, command?.size ?? 0);
     if (!packet) return false;
     if (connection.lastSequence !== undefined && !isNewer(packet.packetSequence, connection.lastSequence))
       return false;
     connection.lastSequence = packet.packetSequence;
     connection.deadline = attended(now) + connection.timeoutMs;
-    const into = connection.command?.bytes;
-    if (!into) return true;
+    if (!command) return true;
     connection.run = packet.run ?? true;
-    for (let i = packet.dataFrom, j = 0; i < message.length; i += 1, j += 1) into[j] = message[i]!;
+    const { bytes } = command;
+    for (let i = packet.dataFrom, j = 0; i < message.length; i += 1, j += 1) bytes[j] = message[i]!;
     return true;
   }
 
@@ -219,6 +221,7 @@ export class Connections {
         opening.kind === 'exclusive-owner' && opening.command
           ? this.options.assemblyOf(opening.command.instance)
           : undefined,
+      commandFormat: opening.commandFormat,
       lastSequence: undefined,
       deadline: attended() + Math.max(firstPacketWaitMs, timeoutMs),
       timeoutMs,

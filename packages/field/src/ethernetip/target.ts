@@ -53,6 +53,8 @@ const maxConnections = 24;
 const shortestRpi = 1000;
 const rpiStep = 1000;
 const maxUnconnectedAnswer = 4096;
+/** How often connections are looked at whether their originator has fallen silent, ms. */
+const watchMs = 20;
 
 /** An EtherNet/IP target: sessions, objects and connections. Its owner reads `command` and writes the feedback assemblies. */
 export class Target {
@@ -147,7 +149,7 @@ export class Target {
     await this.server.open();
     await bindUdp(this.udp, enip.ioPort, this.options.address);
     this.udp.setMulticastInterface(this.options.address);
-    this.stopWatch = this.options.schedule.every(10, (now) => this.connections.watch(now), {
+    this.stopWatch = this.options.schedule.every(watchMs, (now) => this.connections.watch(now), {
       spread: true,
       patient: true,
     });
