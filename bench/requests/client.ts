@@ -1,18 +1,19 @@
 import { connect } from 'node:net';
+import { createInterface } from 'node:readline';
 import { classes, logical, services } from '@fadenkreuz/core/cip';
 import ModbusRTU from 'modbus-serial';
 import { EthernetIP } from 'st-ethernet-ip';
 import { ExplicitClient } from '../../packages/field/src/ethernetip/explicitClient.js';
 import { ModbusClient } from '../../packages/field/src/modbus/client.js';
-import { answers, localAddress, openings, places, type Protocol } from './messages.js';
+import { answers, openings, placeOf, type Protocol } from './messages.js';
 
 /**
- * One asking side: bare (a socket and a count of bytes), ours, or a library's; `flight` questions at a time. Prints how many were
- * answered in a second.
+ * One asking side: bare (a socket and a count of bytes), ours, or a library's; `flight` questions at a time. For each line on its
+ * standard input it asks for so many milliseconds, and prints how many were answered in a second.
  *
- *   client.js WHO PROTOCOL FLIGHT SECONDS
+ *   client.js WHO PROTOCOL PAIR FLIGHT
  */
-const [, , who, protocol, flightText, secondsText] = process.argv as [
+const [, , who, protocol, pairText, flightText] = process.argv as [
   string,
   string,
   'bare' | 'ours' | 'library',
@@ -21,27 +22,28 @@ const [, , who, protocol, flightText, secondsText] = process.argv as [
   string,
 ];
 const flight = Number(flightText);
-const seconds = Number(secondsText);
-const { address, port } = places[protocol];
+const { address, port, localAddress } = placeOf(protocol, Number(pairText));
+/** Asks for so many ms; answers a second. */
+type Slice = (ms: number) => Promise<number>;
 
-/** Asks until the time is over, `flight` at once; `ask` resolves with each answer. */
-async function measure(ask: () => Promise<unknown>): Promise<number> {
-  let count = 0;
-  const run = async (until: number) => {
-    while (performance.now() < until) {
-      await ask();
-      count += 1;
-    }
+/** A slice of `flight` questions at once; `ask` resolves with each answer. */
+function slicesOf(ask: () => Promise<unknown>): Slice {
+  return async (ms) => {
+    let count = 0;
+    const from = performance.now();
+    const until = from + ms;
+    const run = async () => {
+      while (performance.now() < until) {
+        await ask();
+        count += 1;
+      }
+    };
+    await Promise.all(Array.from({ length: flight }, run));
+    return (count * 1000) / (performance.now() - from);
   };
-  const all = (ms: number) => Promise.all(Array.from({ length: flight }, () => run(performance.now() + ms)));
-  await all(500);
-  count = 0;
-  const from = performance.now();
-  await all(seconds * 1000);
-  return (count * 1000) / (performance.now() - from);
 }
 
-async function bare(): Promise<number> {
+async function bare(): Promise<Slice> {
   const { question, answer } = answers[protocol];
   const socket = connect({ port, host: address, localAddress });
   socket.setNoDelay(true);
@@ -56,40 +58,48 @@ async function bare(): Promise<number> {
   }
   let count = 0;
   let bytes = 0;
-  let measuring = false;
+  let asked = 0;
+  let until = 0;
+  let done: () => void = () => undefined;
   socket.on('data', (data) => {
     bytes += data.length;
+    const goesOn = performance.now() < until;
     while (bytes >= answer.length) {
       bytes -= answer.length;
-      if (measuring) count += 1;
-      socket.write(own);
+      count += 1;
+      if (goesOn) socket.write(own);
+      else if ((asked -= 1) === 0) done();
     }
   });
-  for (let n = 0; n < flight; n += 1) socket.write(own);
-  await new Promise((resolve) => setTimeout(resolve, 500));
-  measuring = true;
-  const from = performance.now();
-  await new Promise((resolve) => setTimeout(resolve, seconds * 1000));
-  return (count * 1000) / (performance.now() - from);
+  return async (ms) => {
+    count = 0;
+    const from = performance.now();
+    until = from + ms;
+    asked = flight;
+    const ended = new Promise<void>((resolve) => (done = resolve));
+    for (let n = 0; n < flight; n += 1) socket.write(own);
+    await ended;
+    return (count * 1000) / (performance.now() - from);
+  };
 }
 
-async function ours(): Promise<number> {
+async function ours(): Promise<Slice> {
   if (protocol === 'modbus') {
     const client = await ModbusClient.open({ address, port, localAddress });
-    return measure(() => client.ask(255, 'readInputRegisters', { start: 1000, count: 10 }));
+    return slicesOf(() => client.ask(255, 'readInputRegisters', { start: 1000, count: 10 }));
   }
   const client = await ExplicitClient.open({ address, localAddress });
   const path = [logical('class', classes.identity), logical('instance', 1), logical('attribute', 1)];
   const request = { service: services.getAttributeSingle, path, data: new Uint8Array() };
-  return measure(() => client.request(request));
+  return slicesOf(() => client.request(request));
 }
 
-async function library(): Promise<number> {
+async function library(): Promise<Slice> {
   if (protocol === 'modbus') {
     const client = new ModbusRTU();
     await client.connectTCP(address, { port });
     client.setID(255);
-    return measure(() => client.readInputRegisters(1000, 10));
+    return slicesOf(() => client.readInputRegisters(1000, 10));
   }
   const client = new EthernetIP.ENIP();
   await client.connect(address, 2000);
@@ -100,7 +110,7 @@ async function library(): Promise<number> {
   );
   const waiting: (() => void)[] = [];
   client.on('SendRRData Received', () => waiting.shift()?.());
-  return measure(
+  return slicesOf(
     () =>
       new Promise<void>((resolve) => {
         waiting.push(resolve);
@@ -109,6 +119,8 @@ async function library(): Promise<number> {
   );
 }
 
-const rate = await { bare, ours, library }[who]();
-process.stdout.write(`${rate}\n`);
+const slice = await { bare, ours, library }[who]();
+process.stdout.write('ready\n');
+for await (const line of createInterface({ input: process.stdin }))
+  process.stdout.write(`${await slice(Number(line))}\n`);
 process.exit(0);

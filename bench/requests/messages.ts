@@ -1,11 +1,13 @@
 /** The one question of each protocol and its answer, written out by hand, for those sides that know no protocol. */
 export type Protocol = 'explicit' | 'modbus';
 
-export const places = {
-  explicit: { address: '127.62.0.2', port: 44_818, device: 'climate_io_u1' },
-  modbus: { address: '127.62.0.3', port: 502, device: 'port_hub_g1' },
-} as const;
-export const localAddress = '127.62.0.1';
+/** Where the server of a pair stands: each pair has addresses of its own. */
+export const placeOf = (protocol: Protocol, pair: number) => ({
+  address: `127.62.${pair}.2`,
+  port: protocol === 'explicit' ? 44_818 : 502,
+  device: protocol === 'explicit' ? 'climate_io_u1' : 'port_hub_g1',
+  localAddress: `127.62.${pair}.1`,
+});
 
 const hex = (text: string) => Buffer.from(text.replace(/\s+/g, ''), 'hex');
 

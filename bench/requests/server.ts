@@ -4,16 +4,22 @@ import { readCellFile } from '@fadenkreuz/core';
 import { ServerTCP } from 'modbus-serial';
 import { Schedule } from '../../packages/field/src/schedule.js';
 import { StandIn } from '../../packages/field/src/standIns/standIn.js';
-import { answers, openings, places, type Protocol } from './messages.js';
+import { answers, openings, placeOf, type Protocol } from './messages.js';
 
 /**
  * One answering side: bare (cuts nothing, knows nothing, copies the eight or two bytes that an answer brings back), ours, or
  * a library's.
  *
- *   server.js WHO PROTOCOL
+ *   server.js WHO PROTOCOL PAIR
  */
-const [, , who, protocol] = process.argv as [string, string, 'bare' | 'ours' | 'library', Protocol];
-const { address, port, device } = places[protocol];
+const [, , who, protocol, pairText] = process.argv as [
+  string,
+  string,
+  'bare' | 'ours' | 'library',
+  Protocol,
+  string,
+];
+const { address, port, device } = placeOf(protocol, Number(pairText));
 
 if (who === 'bare') {
   const { question, answer, echoFrom, echoTo } = answers[protocol];

@@ -92,7 +92,7 @@ export function takeFrame(held: Uint8Array): { frame?: EncapsulationFrame; rest:
     status: r.u32(),
     context: r.take(contextBytes),
     options: r.u32(),
-    data: held.subarray(headerBytes, end),
+    data: r.take(end - headerBytes),
   };
   return { frame, rest: end === held.length ? nothing : held.subarray(end) };
 }
@@ -164,9 +164,23 @@ export interface MessageFrame extends Omit<EncapsulationFrame, 'data'> {
 const noItems: readonly Item[] = [];
 
 /** The head of a frame that carries a message, before its context and its session are known. */
-export const messageFrame = (
-  head: Pick<EncapsulationFrame, 'command' | 'session' | 'context'> & Partial<MessageFrame>,
-): MessageFrame => ({ status: 0, options: 0, connection: undefined, more: noItems, ...head });
+export const messageFrame = ({
+  command,
+  session,
+  context,
+  status = 0,
+  options = 0,
+  connection,
+  more = noItems,
+}: Pick<EncapsulationFrame, 'command' | 'session' | 'context'> & Partial<MessageFrame>): MessageFrame => ({
+  command,
+  session,
+  status,
+  context,
+  options,
+  connection,
+  more,
+});
 
 /**
  * A whole SendRRData or SendUnitData frame around the message that `write` puts down, in one go: its address item, its data item, and

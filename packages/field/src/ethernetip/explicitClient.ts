@@ -179,7 +179,8 @@ export class ExplicitClient {
 function responseIn(answer: enip.EncapsulationFrame, item: number, from: number): ExplicitResponse {
   if (answer.status !== 0) throw new Error(`encapsulation status ${answer.status}`);
   const message = enip.itemIn(answer.data, item) ?? none;
-  return Object.assign(decodeResponse(message, from), { frame: answer.data });
+  const { service, status, extended, data } = decodeResponse(message, from);
+  return { service, status, extended, data, frame: answer.data };
 }
 const unconnectedResponse = (answer: enip.EncapsulationFrame) =>
   responseIn(answer, itemTypes.unconnectedData, 0);

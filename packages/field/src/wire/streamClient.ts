@@ -20,7 +20,9 @@ export interface StreamClientOptions<F> {
 
 interface Waiting<F> {
   due: number;
-  answered: (frame: F) => void;
+  read: (frame: F) => unknown;
+  /** Takes what `read` has made. */
+  resolve: (answer: never) => void;
   reject: (error: unknown) => void;
 }
 
@@ -77,15 +79,8 @@ export class StreamClient<F> {
    */
   ask<T>(key: number, question: Uint8Array, read: (frame: F) => T): Promise<T> {
     if (this.closed) return Promise.reject(new Error('the connection is closed'));
-    return new Promise((resolve, reject) => {
-      const answered = (frame: F) => {
-        try {
-          resolve(read(frame));
-        } catch (error) {
-          reject(error as Error);
-        }
-      };
-      this.waiting.set(key, { due: attended() + this.options.answerLimitMs, answered, reject });
+    return new Promise<T>((resolve, reject) => {
+      this.waiting.set(key, { due: attended() + this.options.answerLimitMs, read, resolve, reject });
       if (!this.watch) this.arrange();
       this.send(question);
     });
@@ -150,7 +145,11 @@ export class StreamClient<F> {
         const waiting = this.waiting.get(key);
         if (!waiting) continue;
         this.waiting.delete(key);
-        waiting.answered(next.frame);
+        try {
+          waiting.resolve(waiting.read(next.frame) as never);
+        } catch (error) {
+          waiting.reject(error);
+        }
       }
     } catch (error) {
       this.socket.destroy(error as Error);
