@@ -91,7 +91,7 @@ export class Metronome {
   }
 
   private async listen(): Promise<void> {
-    for (let heard = 0; ; ) {
+    for (let heard = 0; ;) {
       const stroke = Atomics.waitAsync(this.counts, places.strokes, heard);
       // One that fell while the last was attended to lets the sockets have their turn first.
       await (stroke.async ? stroke.value : setImmediate());

@@ -32,6 +32,9 @@ const refusedWith = (s: Symptoms, ...codes: string[]) => {
 const powered = (s: Symptoms) => light(s, 'module')?.colour !== 'off';
 const openFor = (s: Symptoms) => s.state === 'open' && s.expectedMs !== null;
 
+/** A restart is what just happened for so long, ms; after that it is history, which is worth knowing and no more. */
+const justNowMs = 5000;
+
 /** Packets that overtook others are no loss: they came, only late. */
 const trulyLost = ({ lately }: Symptoms) => Math.max(0, lately.lost - lately.late);
 /** Only what happens to one packet in ten, and by more than this computer itself is late, is the network's. */
@@ -57,7 +60,13 @@ const rules: CauseRule[] = [
     next: 'Look at its supply and plug, and at who may have reset it. Its outputs and settings may be back at their start values.',
     seen: (s) =>
       s.restartedMs !== null && s.restartedMs < 60_000 && powered(s)
-        ? [[5, `its module light was off until ${seconds(s.restartedMs)} ago`]]
+        ? [
+            [
+              // What has passed explains little of what is seen now.
+              s.restartedMs < justNowMs ? 5 : 0.5,
+              `its module light was off until ${seconds(s.restartedMs)} ago`,
+            ],
+          ]
         : [],
   },
   {

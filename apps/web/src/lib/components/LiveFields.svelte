@@ -10,6 +10,7 @@
     type Signal,
   } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
+  import CodeName from './CodeName.svelte';
   import WriteValue from './WriteValue.svelte';
 
   interface Props {
@@ -73,15 +74,15 @@
     {hex || 'no bytes'}
   </p>
   <table class="w-full table-fixed border-collapse">
-    <colgroup><col class="w-[82px]" /><col /><col class="w-[46%]" /><col class="w-6" /></colgroup>
+    <colgroup><col class="w-[82px]" /><col /><col class="w-[44%]" /><col class="w-6" /></colgroup>
     <tbody>
       {#each codec.signals as field, i (field.id)}
         {@const reading = live?.values[i]}
         {@const value = reading?.value}
         <tr class="border-b border-base-300">
           <td class="py-1 font-mono text-xs whitespace-nowrap text-faint">{addressOf(field)}</td>
-          <td class="truncate py-0.5 font-mono" title={[field.name, field.note].filter(Boolean).join(' · ')}
-            >{field.name}</td
+          <td class="py-0.5 font-mono leading-tight" title={field.note || undefined}
+            ><CodeName name={field.name} /></td
           >
           <td class="truncate text-right font-mono" data-value={field.name} title={reading?.text}>
             {#if writable && value !== undefined}
@@ -117,8 +118,8 @@
       {#each live?.derived ?? [] as { derived, text } (derived.id)}
         <tr class="border-b border-base-300">
           <td class="py-1 text-xs text-faint">derived</td>
-          <td class="truncate py-0.5 font-mono" title={derived.note || derived.expression}
-            >= {derived.name}</td
+          <td class="py-0.5 font-mono leading-tight" title={derived.note || derived.expression}
+            >= <CodeName name={derived.name} /></td
           >
           <td class="truncate text-right font-mono" data-value={derived.name} title={derived.note}>{text}</td>
           <td></td>

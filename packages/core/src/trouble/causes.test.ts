@@ -1,0 +1,43 @@
+import { expect, test } from 'vitest';
+import { causesOf } from './causes.js';
+import type { Symptoms } from './symptoms.js';
+
+/** A link that stands and lacks nothing. */
+const sound: Symptoms = {
+  protocol: 'ethernet-ip',
+  state: 'open',
+  reason: null,
+  expectedMs: 20,
+  ownLatenessMs: 1,
+  ageMs: 5,
+  freshMs: 5,
+  changedMs: 5,
+  lately: { lost: 0, late: 0, doubled: 0, timeouts: 0, interval: 20 },
+  probe: { answerMs: 1, identityStatus: 0x0061, refusal: null },
+  indicators: [{ name: 'module', colour: 'green', pattern: 'steady', means: 'in order' }],
+  restartedMs: null,
+};
+const titles = (part: Partial<Symptoms>) => causesOf({ ...sound, ...part }).map((c) => c.title);
+const restarted = 'The device has lost its power for a moment, or was started anew';
+
+test('nothing is wrong with a sound link', () => expect(titles({})).toEqual([]));
+
+test.each<[string, Partial<Symptoms>, string[]]>([
+  ['a restart a moment ago comes first', { restartedMs: 2000 }, [restarted]],
+  [
+    'packets that are missing now come before a restart half a minute ago, which is still told',
+    { restartedMs: 30_000, lately: { ...sound.lately, lost: 0.05 } },
+    ['Packets get lost on the way', restarted],
+  ],
+  [
+    'so do packets that are held up',
+    { restartedMs: 30_000, lately: { ...sound.lately, interval: 60 } },
+    ['Packets are held up on the way', restarted],
+  ],
+  ['after a minute it is forgotten', { restartedMs: 61_000 }, []],
+])('%s', (_says, part, expected) => expect(titles(part)).toEqual(expected));
+
+test('missing packets that others overtook are no loss', () =>
+  expect(titles({ lately: { ...sound.lately, lost: 0.1, late: 0.1 } })).toEqual([
+    'Packets overtake each other',
+  ]));
