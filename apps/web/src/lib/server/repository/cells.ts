@@ -24,12 +24,34 @@ export async function cellLines(db: Knex): Promise<CellLine[]> {
   return rows.map((row) => ({ ...row, devices: Number(row.devices) }));
 }
 
+/** Cells that are kept as they were last read, by database, so that only the first page after an edit reads all of their rows. */
+const lastRead = new WeakMap<Knex, Map<string, { writtenBy: string; stored: StoredCell }>>();
+const mostKept = 50;
+
+/**
+ * The transaction that wrote the row of the cell; undefined when there is none. Every edit writes it, and unlike its version it differs
+ * from that of a cell of the same name that was removed before.
+ */
+const writerOf = async (db: Knex, cellId: string): Promise<string | undefined> =>
+  (await db('cell').where({ id: cellId }).select<{ by: string }[]>(db.raw('xmin::text as by')))[0]?.by;
+
 /** One state of a cell, read as a whole. Throws `cell.unknown`. */
 export async function loadCell(db: Knex, cellId: string): Promise<StoredCell> {
-  return db.transaction((trx) => loadCellWithin(trx, cellId), {
-    isolationLevel: 'repeatable read',
-    readOnly: true,
-  });
+  const kept = lastRead.get(db) ?? new Map<string, { writtenBy: string; stored: StoredCell }>();
+  lastRead.set(db, kept);
+  const known = kept.get(cellId);
+  if (known && known.writtenBy === (await writerOf(db, cellId))) return known.stored;
+  return db.transaction(
+    async (trx) => {
+      const writtenBy = await writerOf(trx, cellId);
+      const stored = await loadCellWithin(trx, cellId);
+      kept.delete(cellId);
+      if (writtenBy) kept.set(cellId, { writtenBy, stored });
+      if (kept.size > mostKept) kept.delete(kept.keys().next().value!);
+      return stored;
+    },
+    { isolationLevel: 'repeatable read', readOnly: true },
+  );
 }
 
 /** As loadCell, in a transaction that stands already. */

@@ -37,6 +37,15 @@ const move = (at: number): Edit => ({
 const rename = (name: string): Edit => ({ edit: 'cell.set', set: { name } });
 
 describe('cells', () => {
+  test('a cell that was removed is not taken for one that was made in its place', async () => {
+    expect((await loadCell(db, cell.id)).cell.name).toBe(cell.name);
+    await deleteCell(db, cell.id);
+    await expect(loadCell(db, cell.id)).rejects.toMatchObject({ code: 'cell.unknown' });
+    const other = { ...cell, name: 'Another store' };
+    await insertCell(db, other);
+    expect(await loadCell(db, cell.id)).toEqual({ cell: other, version: 1 });
+  });
+
   test('the whole demo, with links of every kind and their blocks', async () => {
     const whole = { ...wholeDemo, id: randomUUID() };
     await insertCell(db, whole);
