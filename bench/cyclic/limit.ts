@@ -13,7 +13,7 @@ const seconds = Number(secondsText);
 const [own, other] = side === 'originator' ? ['127.60.0.1', '127.60.0.2'] : ['127.60.0.2', '127.60.0.1'];
 
 const socket = createSocket({ type: 'udp4', lookup: (address, _options, done) => done(null, address, 4) });
-const deviations = new Deviations(count);
+const deviations = new Deviations(count, seconds);
 socket.on('message', (message) => deviations.heard(message.readUInt32LE(0), performance.now()));
 await new Promise<void>((resolve) => socket.bind(2222, own, resolve));
 
@@ -32,7 +32,6 @@ process.stdin.once('data', () => {
     for (let i = 0; i < count; i += 1) {
       if (due[i]! - now <= 0.5) {
         socket.send(packets[i]!, 2222, other);
-        deviations.sent += 1;
         due[i] = due[i]! + intervalMs * Math.max(1, Math.floor((now - due[i]!) / intervalMs) + 1);
       }
       if (due[i]! < next) next = due[i]!;
@@ -42,7 +41,7 @@ process.stdin.once('data', () => {
   wake();
   // The first second is for warming up.
   setTimeout(() => deviations.begin(), 1000);
-  setTimeout(() => report(side, deviations, { timedOut: 0 }), (seconds + 1) * 1000);
+  setTimeout(() => report(side, deviations, 0), (seconds + 1) * 1000);
   setTimeout(() => process.exit(0), (seconds + 2.5) * 1000);
 });
 process.stdout.write('ready\n');

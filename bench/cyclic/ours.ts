@@ -44,7 +44,7 @@ const devices = Array.from({ length: count }, (_, i): Device => {
   };
 });
 const schedule = new Schedule();
-const deviations = new Deviations(count);
+const deviations = new Deviations(0, seconds);
 
 if (side === 'target') {
   const standIns = devices
@@ -55,7 +55,7 @@ if (side === 'target') {
     deviations.begin();
     // It tells its share of the CPU when the originator has done, and ends then.
     process.stdin.once('data', () => {
-      report(side, deviations, { timedOut: 0 });
+      report(side, deviations, 0);
       setTimeout(() => process.exit(0), 200);
     });
   });
@@ -80,16 +80,15 @@ if (side === 'target') {
     }, 50);
     const measure = () => {
       links.forEach((l) => (l.counts.timeouts = 0));
-      const before = links.map((l) => ({ ...l.counts }));
+      const before = links.map((l) => l.counts.received);
       deviations.begin();
       setTimeout(() => {
+        const now = performance.now();
+        const cpu = deviations.cpu();
         // The links keep the intervals themselves, as they do for the bench's view.
-        links.forEach((l, i) => {
-          deviations.sent += l.counts.sent - before[i]!.sent;
-          deviations.take(l.intervals.last(l.counts.received - before[i]!.received));
-        });
+        links.forEach((l, i) => deviations.take(l.intervals.last(l.counts.received - before[i]!), now));
         const timedOut = links.filter((l) => l.counts.timeouts > 0 || l.state !== 'open').length;
-        report(side, deviations, { timedOut });
+        report(side, deviations, timedOut, cpu);
         process.exit(0);
       }, seconds * 1000);
     };

@@ -3,7 +3,7 @@ import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { createInterface } from 'node:readline';
-import type { Result, Side } from './measure.js';
+import { median, type Result, type Side } from './measure.js';
 
 /**
  * N EtherNet/IP connections at 10 ms each way, beside the bare limit of the same machine, in turn and in one run: only the
@@ -49,8 +49,6 @@ async function measure(script: string, count: number): Promise<Result & { target
   for (const { child } of [target, originator]) if (child.exitCode === null) child.kill();
   return { ...own, targetCpu: other.cpu };
 }
-
-const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 
 for (const count of counts) {
   const ratios: { delivered: number; p50: number; p99: number; timedOut: number }[] = [];
