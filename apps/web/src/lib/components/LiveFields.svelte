@@ -81,9 +81,7 @@
         {@const value = reading?.value}
         <tr class="border-b border-base-300">
           <td class="py-1 font-mono text-xs whitespace-nowrap text-faint">{addressOf(field)}</td>
-          <td class="py-0.5 font-mono leading-tight" title={field.note || undefined}
-            ><CodeName name={field.name} /></td
-          >
+          <td class="py-0.5 font-mono" title={field.note || undefined}><CodeName name={field.name} /></td>
           <td class="truncate text-right font-mono" data-value={field.name} title={reading?.text}>
             {#if writable && value !== undefined}
               <WriteValue
@@ -118,7 +116,7 @@
       {#each live?.derived ?? [] as { derived, text } (derived.id)}
         <tr class="border-b border-base-300">
           <td class="py-1 text-xs text-faint">derived</td>
-          <td class="py-0.5 font-mono leading-tight" title={derived.note || derived.expression}
+          <td class="py-0.5 font-mono" title={derived.note || derived.expression}
             >= <CodeName name={derived.name} /></td
           >
           <td class="truncate text-right font-mono" data-value={derived.name} title={derived.note}>{text}</td>
