@@ -152,7 +152,7 @@ export class Connections {
     if (connection.lastSequence !== undefined && !isNewer(packet.packetSequence, connection.lastSequence))
       return false;
     connection.lastSequence = packet.packetSequence;
-    connection.deadline = attended(now) + connection.timeoutMs;
+    this.keep(connection, attended(now));
     if (!command) return true;
     connection.run = packet.run ?? true;
     const { bytes } = command;
@@ -162,13 +162,19 @@ export class Connections {
 
   /** A request over a class 3 connection keeps it alive. */
   heardExplicit(connection: Connection): void {
-    connection.deadline = attended() + connection.timeoutMs;
+    this.keep(connection, attended());
+  }
+
+  private keep(connection: Connection, time: number): void {
+    connection.deadline = time + connection.timeoutMs;
+    // The first packet brings the deadline forward, from the longer wait for it; every other moves it away.
+    if (connection.deadline < this.earliest) this.earliest = connection.deadline;
   }
 
   /** Ends what has been silent for too long. */
   watch(now: number): void {
     const time = attended(now);
-    // A deadline only moves away: until the earliest that was seen, there is nothing to look at.
+    // Until the earliest deadline that was seen, there is nothing to look at.
     if (time <= this.earliest) return;
     for (const connection of this.open) if (time > connection.deadline) this.end(connection, 'timed-out');
     this.earliest = Math.min(...[...this.open].map((c) => c.deadline));
@@ -228,8 +234,7 @@ export class Connections {
       run: false,
     };
     this.open.add(connection);
-    // The first packet brings it forward.
-    this.earliest = Math.min(this.earliest, attended() + timeoutMs);
+    this.earliest = Math.min(this.earliest, connection.deadline);
     this.byId.set(toTargetId, connection);
     if (connection.kind === 'exclusive-owner') this.owner = connection;
     this.options.onOpened(connection);

@@ -118,7 +118,7 @@ export abstract class RunningLink {
   protected abstract open(): Promise<void>;
   /** Lets go of sockets and timers; with a farewell to the device where the link still stands. */
   protected abstract release(farewell: boolean): Promise<void>;
-  /** Looks whether it still stands; called every few milliseconds. */
+  /** Looks whether it still stands; called fifty times a second. */
   abstract watch(now: number): void;
 
   start(): void {

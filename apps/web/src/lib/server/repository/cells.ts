@@ -24,8 +24,13 @@ export async function cellLines(db: Knex): Promise<CellLine[]> {
   return rows.map((row) => ({ ...row, devices: Number(row.devices) }));
 }
 
+interface KeptCell {
+  writtenBy: string;
+  stored: StoredCell;
+}
+
 /** Cells that are kept as they were last read, by database, so that only the first page after an edit reads all of their rows. */
-const lastRead = new WeakMap<Knex, Map<string, { writtenBy: string; stored: StoredCell }>>();
+const lastRead = new WeakMap<Knex, Map<string, KeptCell>>();
 const mostKept = 50;
 
 /**
@@ -37,7 +42,7 @@ const writerOf = async (db: Knex, cellId: string): Promise<string | undefined> =
 
 /** One state of a cell, read as a whole. Throws `cell.unknown`. */
 export async function loadCell(db: Knex, cellId: string): Promise<StoredCell> {
-  const kept = lastRead.get(db) ?? new Map<string, { writtenBy: string; stored: StoredCell }>();
+  const kept = lastRead.get(db) ?? new Map<string, KeptCell>();
   lastRead.set(db, kept);
   const known = kept.get(cellId);
   if (known && known.writtenBy === (await writerOf(db, cellId))) return known.stored;
