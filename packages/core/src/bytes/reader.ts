@@ -4,20 +4,24 @@ const nothing = new Uint8Array();
 
 /** Reads little-endian parts from bytes that came from outside; throws `bytes.short` instead of running past the end. */
 export class Reader {
+  private end: number;
+
   constructor(
     readonly bytes: Uint8Array,
     private readonly what: string,
     public at = 0,
-  ) {}
+  ) {
+    this.end = bytes.length;
+  }
 
   get left(): number {
-    return this.bytes.length - this.at;
+    return this.end - this.at;
   }
 
   private step(count: number): number {
     const at = this.at;
-    if (at + count > this.bytes.length)
-      throw new Problem('bytes.short', { what: this.what, need: at + count, have: this.bytes.length });
+    if (at + count > this.end)
+      throw new Problem('bytes.short', { what: this.what, need: at + count, have: this.end });
     this.at = at + count;
     return at;
   }
@@ -54,6 +58,12 @@ export class Reader {
 
   skip(count: number): void {
     this.step(count);
+  }
+
+  /** From here on there are only the next `count` bytes. */
+  narrow(count: number): void {
+    this.end = this.step(count) + count;
+    this.at = this.end - count;
   }
 
   /** Throws unless so many bytes are left. */

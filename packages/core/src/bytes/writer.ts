@@ -1,3 +1,6 @@
+/** Memory for a message of so many bytes; its contents do not matter. */
+export type Allocate = (count: number) => Uint8Array;
+
 /** Small messages are cut from one larger piece of memory each: that is several times quicker than a piece for each. */
 const pieceBytes = 8192;
 const smallBytes = 512;
@@ -81,9 +84,9 @@ export class Writer {
   }
 
   /** A copy of what was written. */
-  done(): Uint8Array {
+  done(allocate: Allocate = cut): Uint8Array {
     const { bytes, length } = this;
-    const own = cut(length);
+    const own = allocate(length);
     if (length > 64) own.set(bytes.subarray(0, length));
     else for (let i = 0; i < length; i += 1) own[i] = bytes[i]!;
     return own;
@@ -99,12 +102,12 @@ const idle: Writer[] = [];
 /** A larger message's buffer is not kept. */
 const keptBytes = 4096;
 
-/** The bytes that `write` puts down. */
-export function written(write: (to: Writer) => void): Uint8Array {
+/** The bytes that `write` puts down. Who hands them to a socket passes its own memory, which the socket need not wrap again. */
+export function written(write: (to: Writer) => void, allocate: Allocate = cut): Uint8Array {
   const writer = idle.pop() ?? new Writer();
   try {
     write(writer);
-    return writer.done();
+    return writer.done(allocate);
   } finally {
     if (writer.written <= keptBytes) {
       writer.clear();

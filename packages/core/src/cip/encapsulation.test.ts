@@ -23,7 +23,8 @@ describe('encapsulation', () => {
     const data = encode(enip.registerSession, { version: 1, options: 0 });
     const frame = {
       ...enip.request(enip.commands.registerSession, 0, data),
-      context: hex('01 02 03 04 05 06 07 08'),
+      contextLow: 0x04030201,
+      contextHigh: 0x08070605,
     };
     expect(text(enip.encodeFrame(frame))).toBe(registerRequest);
     expect(enip.takeFrame(hex(registerRequest)).frame).toEqual(frame);

@@ -1,4 +1,4 @@
-import { written, type Writer } from '../bytes/writer.js';
+import { written, type Allocate, type Writer } from '../bytes/writer.js';
 import { bytes, struct, u16, u16be, u32, u32be, u8, type Part } from '../bytes/struct.js';
 import { Reader } from '../bytes/reader.js';
 import { addressNumber, dottedAddress } from '../bytes/ipv4.js';
@@ -38,32 +38,33 @@ export const encapsulationStatus = {
 
 /** Command, length, session, status, context, options: in a fixed place each (Vol. 2, 2-3.1). */
 const headerBytes = 24;
-const contextBytes = 8;
 const nothing = new Uint8Array();
 
 export interface EncapsulationFrame {
   command: number;
   session: number;
   status: number;
-  /** Eight bytes that the answer brings back unchanged. */
-  context: Uint8Array;
+  /** The sender's context: eight bytes that the answer brings back unchanged, as two numbers, low one first. */
+  contextLow: number;
+  contextHigh: number;
   options: number;
   data: Uint8Array;
 }
 
 /** The bytes of one frame, header first. */
-export const encodeFrame = (frame: EncapsulationFrame): Uint8Array =>
+export const encodeFrame = (frame: EncapsulationFrame, allocate?: Allocate): Uint8Array =>
   written((to) => {
     writeHeader(to, frame, frame.data.length);
     to.put(frame.data);
-  });
+  }, allocate);
 
 function writeHeader(to: Writer, frame: Omit<EncapsulationFrame, 'data'>, dataBytes: number): void {
   to.u16(frame.command);
   to.u16(dataBytes);
   to.u32(frame.session);
   to.u32(frame.status);
-  to.put(frame.context);
+  to.u32(frame.contextLow);
+  to.u32(frame.contextHigh);
   to.u32(frame.options);
 }
 
@@ -73,7 +74,7 @@ export function request(
   session: number,
   data: Uint8Array = new Uint8Array(),
 ): EncapsulationFrame {
-  return { command, session, status: 0, context: new Uint8Array(8), options: 0, data };
+  return { command, session, status: 0, contextLow: 0, contextHigh: 0, options: 0, data };
 }
 
 /**
@@ -90,7 +91,8 @@ export function takeFrame(held: Uint8Array): { frame?: EncapsulationFrame; rest:
     command,
     session: r.u32(),
     status: r.u32(),
-    context: r.take(contextBytes),
+    contextLow: r.u32(),
+    contextHigh: r.u32(),
     options: r.u32(),
     data: r.take(end - headerBytes),
   };
@@ -138,17 +140,20 @@ export const items: Part<Item[]> = {
 export const rrData = struct({ interfaceHandle: u32, timeout: u16, items });
 
 /**
- * The item of a type in the body of SendRRData or SendUnitData, as a view; undefined when there is none, or when the interface is not
+ * The item of a type in the body of SendRRData or SendUnitData, to be read; undefined when there is none, or when the interface is not
  * CIP. Throws `bytes.short`. Nothing is collected: this is done for every request.
  */
-export function itemIn(body: Uint8Array, type: number): Uint8Array | undefined {
+export function itemIn(body: Uint8Array, type: number): Reader | undefined {
   const r = new Reader(body, 'encapsulated message');
   if (r.u32() !== 0) return undefined;
   r.u16();
   for (let count = Math.min(r.u16(), maxItems); count > 0; count -= 1) {
     const found = r.u16();
     const length = r.u16();
-    if (found === type) return r.take(length);
+    if (found === type) {
+      r.narrow(length);
+      return r;
+    }
     r.skip(length);
   }
   return undefined;
@@ -167,16 +172,19 @@ const noItems: readonly Item[] = [];
 export const messageFrame = ({
   command,
   session,
-  context,
+  contextLow,
+  contextHigh,
   status = 0,
   options = 0,
   connection,
   more = noItems,
-}: Pick<EncapsulationFrame, 'command' | 'session' | 'context'> & Partial<MessageFrame>): MessageFrame => ({
+}: Pick<EncapsulationFrame, 'command' | 'session' | 'contextLow' | 'contextHigh'> &
+  Partial<MessageFrame>): MessageFrame => ({
   command,
   session,
   status,
-  context,
+  contextLow,
+  contextHigh,
   options,
   connection,
   more,
@@ -186,7 +194,11 @@ export const messageFrame = ({
  * A whole SendRRData or SendUnitData frame around the message that `write` puts down, in one go: its address item, its data item, and
  * what follows (Vol. 2, 2-4.7, 2-4.8, 2-6).
  */
-export const encodeMessageFrame = (frame: MessageFrame, write: (to: Writer) => void): Uint8Array =>
+export const encodeMessageFrame = (
+  frame: MessageFrame,
+  write: (to: Writer) => void,
+  allocate?: Allocate,
+): Uint8Array =>
   written((to) => {
     const { connection, more } = frame;
     writeHeader(to, frame, 0);
@@ -207,7 +219,7 @@ export const encodeMessageFrame = (frame: MessageFrame, write: (to: Writer) => v
       to.put(data);
     }
     to.patchU16(2, to.written - headerBytes);
-  });
+  }, allocate);
 
 /** Body of RegisterSession: protocol version 1, no options (Vol. 2, 2-4.4). */
 export const registerSession = struct({ version: u16, options: u16 });

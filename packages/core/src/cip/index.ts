@@ -7,6 +7,7 @@ export {
   classes,
   decodeRequest,
   decodeResponse,
+  readResponse,
   encodeRequest,
   encodeResponse,
   services,

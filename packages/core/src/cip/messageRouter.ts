@@ -88,9 +88,12 @@ export const encodeResponse = (response: RouterResponse): Uint8Array =>
 
 const noWords: number[] = [];
 
-/** The response that begins at place `at`; its data are a view. Throws `bytes.short`. */
-export function decodeResponse(message: Uint8Array, at = 0): RouterResponse {
-  const r = new Reader(message, 'CIP response', at);
+/** The response; its data are a view. Throws `bytes.short`. */
+export const decodeResponse = (message: Uint8Array): RouterResponse =>
+  readResponse(new Reader(message, 'CIP response'));
+
+/** The same from a part of a message, up to its end. */
+export function readResponse(r: Reader): RouterResponse {
   const service = r.u8() & ~replyBit;
   r.u8();
   const status = r.u8();

@@ -1,5 +1,5 @@
 import { Reader } from '../bytes/reader.js';
-import { written } from '../bytes/writer.js';
+import { written, type Allocate } from '../bytes/writer.js';
 import { Problem } from '../messages/problem.js';
 import { maxPduBytes } from './pdu.js';
 
@@ -20,14 +20,14 @@ export interface ModbusFrame {
 }
 
 /** The bytes of one frame. */
-export const encodeFrame = ({ transaction, unit, pdu }: ModbusFrame): Uint8Array =>
+export const encodeFrame = ({ transaction, unit, pdu }: ModbusFrame, allocate?: Allocate): Uint8Array =>
   written((to) => {
     to.u16be(transaction);
     to.u16be(0);
     to.u16be(pdu.length + 1);
     to.u8(unit);
     to.put(pdu);
-  });
+  }, allocate);
 
 /**
  * Cuts the first frame from a stream: undefined while it is still arriving. Throws `modbus.notModbus` when the bytes

@@ -104,11 +104,12 @@ export class CyclicLink extends RunningLink {
     // The first packet may come before the answer has been read.
     this.stopHearing = cyclic.route(wantedId, this);
     const { large, body } = openRequest(device, link, this.name, wantedId);
-    const answer = await client.request({
+    const request = {
       service: large ? services.largeForwardOpen : services.forwardOpen,
       path: managerPath,
       data: large ? encode(largeForwardOpen, body) : encode(forwardOpen, body),
-    });
+    };
+    const answer = await client.request(request, enip.itemTypes.socketToOriginator);
     if (this.ended) return;
     if (answer.status !== generalStatus.success) {
       this.lose('refused', refusalFinding(device, link, answer));
@@ -119,8 +120,7 @@ export class CyclicLink extends RunningLink {
       this.stopHearing();
       this.stopHearing = cyclic.route(opened.toOriginatorId, this);
     }
-    const socket = enip.itemIn(answer.frame, enip.itemTypes.socketToOriginator);
-    if (socket && link.toController === 'multicast') await this.join(socket);
+    if (answer.beside && link.toController === 'multicast') await this.join(answer.beside);
     if (this.ended) return;
     this.keep(opened.toTargetId, opened.toTargetApi / 1000, opened.toOriginatorApi / 1000);
   }

@@ -1,5 +1,6 @@
 import { decode, encapsulation as enip, encode, Problem, type IdentityFacts } from '@fadenkreuz/core/cip';
 import type { Cable } from '../wire/cable.js';
+import { allocate } from '../wire/allocate.js';
 import { StreamServer, type Conversation } from '../wire/streamServer.js';
 import { bindUdp, closeUdp, udpSocket } from '../wire/udp.js';
 
@@ -162,10 +163,10 @@ export class EncapsulationServer {
   private unconnected(frame: Frame, caller: ExplicitCaller): Uint8Array {
     const message = itemOf(frame, itemTypes.unconnectedData);
     if (!message) return refusal(frame, status.incorrectData);
-    const { message: answer, items } = this.options.unconnected(message, caller);
-    const { command, session, context } = frame;
-    const head = enip.messageFrame({ command, session, context, ...(items ? { more: items } : {}) });
-    return enip.encodeMessageFrame(head, (to) => to.put(answer));
+    const { message: answer, items: more = noItems } = this.options.unconnected(message, caller);
+    const { command, session, contextLow, contextHigh } = frame;
+    const head = enip.messageFrame({ command, session, contextLow, contextHigh, more });
+    return enip.encodeMessageFrame(head, (to) => to.put(answer), allocate);
   }
 
   private connected(frame: Frame, caller: ExplicitCaller): Uint8Array | undefined {
@@ -176,15 +177,21 @@ export class EncapsulationServer {
     const answer = this.options.connected(id, data.subarray(2), caller);
     // A message over a connection that is gone is dropped; the originator sees its own timeout (Vol. 1, 3-5).
     if (!answer) return undefined;
-    const { command, session, context } = frame;
-    const head = enip.messageFrame({ command, session, context, connection: answer.toOriginatorId });
-    return enip.encodeMessageFrame(head, (to) => {
-      to.put(data.subarray(0, 2));
-      to.put(answer.message);
-    });
+    const { command, session, contextLow, contextHigh } = frame;
+    const connection = answer.toOriginatorId;
+    const head = enip.messageFrame({ command, session, contextLow, contextHigh, connection });
+    return enip.encodeMessageFrame(
+      head,
+      (to) => {
+        to.put(data.subarray(0, 2));
+        to.put(answer.message);
+      },
+      allocate,
+    );
   }
 }
 
+const noItems: enip.Item[] = [];
 const overUdp = new Set<number>([commands.listIdentity, commands.listServices, commands.listInterfaces]);
 
 const refusal = (frame: Frame, code: number): Uint8Array =>
@@ -193,7 +200,7 @@ const refusal = (frame: Frame, code: number): Uint8Array =>
 /** An item of a message for the CIP interface; undefined when there is none, or when the message is cut off. */
 function itemOf(frame: Frame, type: number): Uint8Array | undefined {
   try {
-    return enip.itemIn(frame.data, type);
+    return enip.itemIn(frame.data, type)?.rest();
   } catch (error) {
     if (error instanceof Problem) return undefined;
     throw error;

@@ -2,7 +2,6 @@ import {
   class3,
   classes,
   decode,
-  decodeResponse,
   encapsulation as enip,
   encode,
   encodePath,
@@ -11,6 +10,7 @@ import {
   forwardOpened,
   logical,
   multiplierCode,
+  readResponse,
   services,
   statusText,
   writeRequest,
@@ -19,6 +19,7 @@ import {
 } from '@fadenkreuz/core/cip';
 import type { Tap } from '../capture/tap.js';
 import type { Reach } from '../wire/reach.js';
+import { allocate } from '../wire/allocate.js';
 import { StreamClient } from '../wire/streamClient.js';
 import type { ConnectionName } from './openRequest.js';
 
@@ -32,9 +33,9 @@ export interface ExplicitClientOptions {
 /** How long an answer may take before the request counts as lost. */
 export const answerLimitMs = 2000;
 
-/** An answer, and the body that it came in: other items may stand beside it, such as a multicast address. */
+/** An answer, and the item that was asked for beside it, such as a multicast address. */
 export interface ExplicitResponse extends RouterResponse {
-  frame: Uint8Array;
+  beside?: Uint8Array | undefined;
 }
 
 /** A class 3 connection as the originator keeps it. */
@@ -47,15 +48,12 @@ interface Connected {
 const { commands, itemTypes } = enip;
 const managerPath = [logical('class', classes.connectionManager), logical('instance', 1)];
 const routerPath = encodePath([logical('class', classes.messageRouter), logical('instance', 1)]);
-const none = new Uint8Array();
-const noContext = new Uint8Array(8);
 
 /** Keys above all contexts: answers over a connection are found by their sequence count. */
 const connectedKey = 0x1_0000_0000;
 
-function keyOf({ command, context, data }: enip.EncapsulationFrame): number {
-  if (command !== commands.sendUnitData)
-    return (context[0]! | (context[1]! << 8) | (context[2]! << 16) | (context[3]! << 24)) >>> 0;
+function keyOf({ command, contextLow, data }: enip.EncapsulationFrame): number {
+  if (command !== commands.sendUnitData) return contextLow;
   // Connected address item (8 bytes), then type, length and sequence count of the data item.
   return data.length < 22 ? -1 : connectedKey + (data[20]! | (data[21]! << 8));
 }
@@ -64,8 +62,6 @@ function keyOf({ command, context, data }: enip.EncapsulationFrame): number {
 export class ExplicitClient {
   private session = 0;
   private lastContext = 0;
-  /** Written into each frame at once, so one is enough. */
-  private readonly context = new Uint8Array(8);
   private connected: Connected | undefined;
 
   private constructor(private readonly stream: StreamClient<enip.EncapsulationFrame>) {}
@@ -94,15 +90,21 @@ export class ExplicitClient {
     return this.stream.closed;
   }
 
-  /** Sends one unconnected request (SendRRData) and waits for its answer. Throws on silence and on a closed session. */
-  request(request: RouterRequest): Promise<ExplicitResponse> {
-    const key = (this.lastContext = (this.lastContext + 1) >>> 0);
+  /**
+   * Sends one unconnected request (SendRRData) and waits for its answer, with the item of type `beside` where one is asked for. Throws
+   * on silence and on a closed session.
+   */
+  request(request: RouterRequest, beside?: number): Promise<ExplicitResponse> {
     // The context comes back unchanged and tells which request an answer belongs to.
-    const { context } = this;
-    for (let i = 0; i < 4; i += 1) context[i] = key >>> (8 * i);
-    const head = enip.messageFrame({ command: commands.sendRRData, session: this.session, context });
-    const frame = enip.encodeMessageFrame(head, (to) => writeRequest(to, request));
-    return this.stream.ask(key, frame, unconnectedResponse);
+    const key = (this.lastContext = (this.lastContext + 1) >>> 0);
+    const head = enip.messageFrame({
+      command: commands.sendRRData,
+      session: this.session,
+      contextLow: key,
+      contextHigh: 0,
+    });
+    const frame = enip.encodeMessageFrame(head, (to) => writeRequest(to, request), allocate);
+    return this.stream.ask(key, frame, beside === undefined ? unconnectedResponse : withItem(beside));
   }
 
   /** Opens a class 3 connection to the Message Router; `rpiUs` × 4 is how long the device waits for a request. */
@@ -142,7 +144,7 @@ export class ExplicitClient {
   }
 
   /** Sends one request over the class 3 connection, or unconnected while there is none. */
-  requestConnected(request: RouterRequest): Promise<ExplicitResponse> {
+  requestConnected(request: RouterRequest): Promise<RouterResponse> {
     const { connected } = this;
     if (!connected) return this.request(request);
     connected.sequence = (connected.sequence + 1) & 0xffff;
@@ -150,13 +152,18 @@ export class ExplicitClient {
     const head = enip.messageFrame({
       command: commands.sendUnitData,
       session: this.session,
-      context: noContext,
+      contextLow: 0,
+      contextHigh: 0,
       connection: toTargetId,
     });
-    const frame = enip.encodeMessageFrame(head, (to) => {
-      to.u16(sequence);
-      writeRequest(to, request);
-    });
+    const frame = enip.encodeMessageFrame(
+      head,
+      (to) => {
+        to.u16(sequence);
+        writeRequest(to, request);
+      },
+      allocate,
+    );
     return this.stream.ask(connectedKey + sequence, frame, connectedResponse);
   }
 
@@ -176,12 +183,20 @@ export class ExplicitClient {
   }
 }
 
-function responseIn(answer: enip.EncapsulationFrame, item: number, from: number): ExplicitResponse {
+function responseIn(answer: enip.EncapsulationFrame, item: number, sequenceBytes: number): RouterResponse {
   if (answer.status !== 0) throw new Error(`encapsulation status ${answer.status}`);
-  const message = enip.itemIn(answer.data, item) ?? none;
-  const { service, status, extended, data } = decodeResponse(message, from);
-  return { service, status, extended, data, frame: answer.data };
+  const message = enip.itemIn(answer.data, item);
+  if (!message) throw new Error('the answer carries no message');
+  message.skip(sequenceBytes);
+  const response = readResponse(message);
+  // The frame is gone when the next one comes.
+  if (response.data.length > 0) response.data = response.data.slice();
+  return response;
 }
 const unconnectedResponse = (answer: enip.EncapsulationFrame) =>
   responseIn(answer, itemTypes.unconnectedData, 0);
 const connectedResponse = (answer: enip.EncapsulationFrame) => responseIn(answer, itemTypes.connectedData, 2);
+const withItem = (type: number) => (answer: enip.EncapsulationFrame) => ({
+  ...unconnectedResponse(answer),
+  beside: enip.itemIn(answer.data, type)?.rest().slice(),
+});

@@ -11,6 +11,7 @@ import {
 } from '@fadenkreuz/core/modbus';
 import type { Tap } from '../capture/tap.js';
 import type { Reach } from '../wire/reach.js';
+import { allocate } from '../wire/allocate.js';
 import { StreamClient } from '../wire/streamClient.js';
 
 export interface ModbusClientOptions {
@@ -61,7 +62,7 @@ export class ModbusClient {
   ask<F extends FunctionName>(unit: number, name: F, ask: Ask<F>): Promise<Answer<F>> {
     this.lastTransaction = (this.lastTransaction + 1) & 0xffff;
     const transaction = this.lastTransaction;
-    const question = encodeFrame({ transaction, unit, pdu: encodeAsk(name, ask) });
+    const question = encodeFrame({ transaction, unit, pdu: encodeAsk(name, ask) }, allocate);
     return this.stream.ask(keyOf(transaction, unit), question, ({ pdu }) => decodeAnswer(name, pdu));
   }
 

@@ -8,6 +8,7 @@ import {
   type ModbusMemory,
 } from '@fadenkreuz/core/modbus';
 import type { Cable } from '../wire/cable.js';
+import { allocate } from '../wire/allocate.js';
 import { StreamServer } from '../wire/streamServer.js';
 
 export interface ModbusServerOptions {
@@ -32,7 +33,7 @@ export class ModbusServer {
 
   constructor(private readonly options: ModbusServerOptions) {
     const answer = ({ transaction, unit, pdu }: ModbusFrame) =>
-      encodeFrame({ transaction, unit, pdu: this.answerTo(unit, pdu) });
+      encodeFrame({ transaction, unit, pdu: this.answerTo(unit, pdu) }, allocate);
     this.stream = new StreamServer({
       ...options,
       take: takeFrame,

@@ -29,7 +29,7 @@ const answerWithinMs = 500;
 
 const question = enip.encodeFrame({
   ...enip.request(enip.commands.listIdentity, 0),
-  context: Uint8Array.of(answerWithinMs & 0xff, answerWithinMs >> 8, 0, 0, 0, 0, 0, 0),
+  contextLow: answerWithinMs,
 });
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));

@@ -26,12 +26,18 @@ interface Waiting<F> {
   reject: (error: unknown) => void;
 }
 
+/** Longer messages come in several pieces. */
+const receiveBytes = 8192;
+
+const nothing = new Uint8Array();
+
 /**
  * The asking side of a TCP protocol. Questions may be asked before earlier ones are answered; each answer finds its question by
  * a key that it brings back. One timer watches all of them: they wait equally long, so the oldest is due first.
  */
 export class StreamClient<F> {
-  private held: Uint8Array = new Uint8Array();
+  /** The begin of a message whose rest has not come. */
+  private held = nothing;
   private readonly waiting = new Map<number, Waiting<F>>();
   private watch: NodeJS.Timeout | undefined;
   private readonly batch: Uint8Array[] = [];
@@ -45,7 +51,6 @@ export class StreamClient<F> {
     private readonly tap: TcpTap,
   ) {
     socket.setNoDelay(true);
-    socket.on('data', (data) => this.take(data));
     socket.on('error', (error: NodeJS.ErrnoException) => (this.reason = error.code ?? error.message));
     socket.on('close', () => {
       this.closed = true;
@@ -60,7 +65,16 @@ export class StreamClient<F> {
   static async open<F>(options: StreamClientOptions<F>): Promise<StreamClient<F>> {
     const { address, port, localAddress, answerLimitMs, tap = noTap } = options;
     (options.reach ?? onlyLoopback).require(address);
-    const socket = connect({ host: address, port, ...(localAddress ? { localAddress } : {}) });
+    // One buffer for all that comes, outside the stream of the socket: an eighth of a question's time is saved by it.
+    let client: StreamClient<F> | undefined;
+    const onread = {
+      buffer: Buffer.allocUnsafeSlow(receiveBytes),
+      callback: (count: number, buffer: Uint8Array) => {
+        client?.take(new Uint8Array(buffer.buffer, buffer.byteOffset, count));
+        return true;
+      },
+    };
+    const socket = connect({ host: address, port, onread, ...(localAddress ? { localAddress } : {}) });
     await new Promise<void>((resolve, reject) => {
       socket.setTimeout(answerLimitMs, () =>
         socket.destroy(new Error(`no answer within ${answerLimitMs} ms`)),
@@ -70,12 +84,13 @@ export class StreamClient<F> {
     });
     socket.setTimeout(0);
     const local = { address: socket.localAddress ?? '127.0.0.1', port: socket.localPort ?? 0 };
-    return new StreamClient(socket, options, tap.tcp(local, { address, port }));
+    client = new StreamClient(socket, options, tap.tcp(local, { address, port }));
+    return client;
   }
 
   /**
-   * Sends a question and waits for the message with this key, of which `read` makes the answer. Throws on silence, on a closed
-   * connection, and what `read` throws.
+   * Sends a question and waits for the message with this key, of which `read` makes the answer: the bytes of the message hold until it
+   * returns. Throws on silence, on a closed connection, and what `read` throws.
    */
   ask<T>(key: number, question: Uint8Array, read: (frame: F) => T): Promise<T> {
     if (this.closed) return Promise.reject(new Error('the connection is closed'));
@@ -135,24 +150,30 @@ export class StreamClient<F> {
 
   private take(data: Uint8Array): void {
     this.tap.received(data);
-    this.held = this.held.length ? Buffer.concat([this.held, data]) : data;
+    let held: Uint8Array = this.held.length > 0 ? Buffer.concat([this.held, data]) : data;
     try {
-      for (let next = this.options.take(this.held); ; next = this.options.take(this.held)) {
-        this.held = next.rest;
-        if (!next.frame) return;
-        // An answer that comes too late belongs to no question.
-        const key = this.options.keyOf(next.frame);
-        const waiting = this.waiting.get(key);
-        if (!waiting) continue;
-        this.waiting.delete(key);
-        try {
-          waiting.resolve(waiting.read(next.frame) as never);
-        } catch (error) {
-          waiting.reject(error);
-        }
+      while (held.length > 0) {
+        const { frame, rest } = this.options.take(held);
+        held = rest;
+        if (!frame) break;
+        this.answer(frame);
       }
+      this.held = held.length > 0 ? held.slice() : nothing;
     } catch (error) {
       this.socket.destroy(error as Error);
+    }
+  }
+
+  private answer(frame: F): void {
+    const key = this.options.keyOf(frame);
+    const waiting = this.waiting.get(key);
+    // An answer that comes too late belongs to no question.
+    if (!waiting) return;
+    this.waiting.delete(key);
+    try {
+      waiting.resolve(waiting.read(frame) as never);
+    } catch (error) {
+      waiting.reject(error);
     }
   }
 }

@@ -87,9 +87,17 @@ export class StreamServer<F> {
     });
     let held: Uint8Array = new Uint8Array();
     socket.setNoDelay(true);
-    socket.setTimeout(options.idleMs(), () => socket.destroy());
     socket.on('error', () => socket.destroy());
+    const idleMs = options.idleMs();
+    // Not the socket's own timeout, which winds a timer anew for every read and every write.
+    const watch = () => {
+      const left = client.heardAt + idleMs - performance.now();
+      if (left <= 0) socket.destroy();
+      else idle = setTimeout(watch, Math.ceil(left));
+    };
+    let idle = idleMs > 0 ? setTimeout(watch, idleMs) : undefined;
     socket.on('close', () => {
+      clearTimeout(idle);
       this.sockets.delete(socket);
       conversation.ended?.();
     });
