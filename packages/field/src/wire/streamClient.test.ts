@@ -32,7 +32,8 @@ afterEach(async () => {
   server.close();
 });
 
-const ask = (key: number) => client.ask(key, Uint8Array.of(key), (frame) => frame.slice(1));
+const ask = (key: number) =>
+  client.ask(key, Uint8Array.of(key), (frame) => new Uint8Array(frame.subarray(1)));
 const filled = (size: number, seed: number) => Uint8Array.from({ length: size }, (_, i) => (i * seed) & 0xff);
 
 test('an answer in pieces, the next one behind its end: nothing is overwritten by what comes later', async () => {
