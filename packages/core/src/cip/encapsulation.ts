@@ -224,9 +224,6 @@ export const encodeMessageFrame = (
 /** Body of RegisterSession: protocol version 1, no options (Vol. 2, 2-4.4). */
 export const registerSession = struct({ version: u16, options: u16 });
 
-/** The connected address item: the connection id (Vol. 2, 2-6.2.2). */
-export const connectedAddress = u32;
-
 /** AF_INET in network order, as in a socket address item (Vol. 2, 2-6.3.5). */
 export const socketAddress = struct({ family: u16be, port: u16be, address: u32be, zero: bytes(8) });
 

@@ -1,3 +1,4 @@
+export { Reader } from '../bytes/reader.js';
 export { Problem } from '../messages/problem.js';
 export { decode, encode, u16, u32, u8, shortString } from '../bytes/struct.js';
 export * as encapsulation from './encapsulation.js';
@@ -12,6 +13,7 @@ export {
   encodeResponse,
   services,
   writeRequest,
+  writeResponse,
 } from './messageRouter.js';
 export type { RouterRequest, RouterResponse } from './messageRouter.js';
 export { decodeUnconnectedSend, encodeUnconnectedSend } from './unconnectedSend.js';
@@ -33,7 +35,7 @@ export { connectionIdOf, isNewer, OutgoingPacket, readPacket, wrappedSize } from
 export type { RealTimeFormat } from './ioPacket.js';
 export { judgeOpening, sameTriad, triadOf } from './opening.js';
 export type { ConnectionKind, ConnectionPoint, Opening, StandingConnection, TargetFacts } from './opening.js';
-export { answerMessage, single } from './objectModel.js';
+export { answerMessage, answerReader, emptyResponse, single } from './objectModel.js';
 export type { Caller, CipClass, Outcome } from './objectModel.js';
 export { extendedStatus, generalStatus, hexCode, statusText } from './status.js';
 export { assemblyObject } from './objects/assembly.js';

@@ -67,8 +67,11 @@ export function writeRequest(w: Writer, { service, path, data }: RouterRequest):
 }
 
 /** The request; its data are a view. Throws `bytes.short`. */
-export function decodeRequest(message: Uint8Array): RouterRequest {
-  const r = new Reader(message, 'CIP request');
+export const decodeRequest = (message: Uint8Array): RouterRequest =>
+  readRequest(new Reader(message, 'CIP request'));
+
+/** The same from a part of a message, up to its end. */
+export function readRequest(r: Reader): RouterRequest {
   const service = r.u8();
   const words = r.u8();
   const path = readPath(r, r.at + 2 * words);
@@ -76,15 +79,21 @@ export function decodeRequest(message: Uint8Array): RouterRequest {
 }
 
 export const encodeResponse = (response: RouterResponse): Uint8Array =>
-  written((w) => {
-    const { service, status, extended, data } = response;
-    w.u8(service | replyBit);
-    w.u8(0);
-    w.u8(status);
-    w.u8(extended.length);
-    for (const word of extended) w.u16(word);
-    w.put(data);
-  });
+  written((to) => writeResponse(to, response));
+
+/** A response as a part of a message. */
+export function writeResponse(w: Writer, { service, status, extended, data }: RouterResponse): void {
+  w.u8(service | replyBit);
+  w.u8(0);
+  w.u8(status);
+  w.u8(extended.length);
+  for (const word of extended) w.u16(word);
+  w.put(data);
+}
+
+/** Bytes that a response has when it is written. */
+export const responseBytes = ({ extended, data }: RouterResponse): number =>
+  4 + 2 * extended.length + data.length;
 
 const noWords: number[] = [];
 

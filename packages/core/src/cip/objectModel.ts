@@ -4,8 +4,9 @@ import { Writer } from '../bytes/writer.js';
 import { Problem } from '../messages/problem.js';
 import {
   classes,
-  decodeRequest,
   encodeResponse,
+  readRequest,
+  responseBytes,
   services,
   type RouterRequest,
   type RouterResponse,
@@ -27,6 +28,8 @@ export interface Attribute {
 
 /** What a service of an object's own answers; data default to none, the status to success. */
 export interface Outcome {
+  /** Answered in the name of another service: that of the request which an Unconnected_Send carried. */
+  service?: number;
   status?: number;
   extended?: number[];
   data?: Uint8Array;
@@ -93,30 +96,42 @@ const nothing = new Uint8Array();
 const maxParts = 128;
 
 /** The answer to one message of the Message Router; never throws. */
-export function answerMessage(model: readonly CipClass[], message: Uint8Array, caller: Caller): Uint8Array {
-  const service = message[0] ?? 0;
+export const answerMessage = (model: readonly CipClass[], message: Uint8Array, caller: Caller): Uint8Array =>
+  encodeResponse(answerReader(model, new Reader(message, 'CIP request'), caller));
+
+/** The same for a message that is a part of a longer one. */
+export function answerReader(model: readonly CipClass[], message: Reader, caller: Caller): RouterResponse {
+  const service = message.left > 0 ? message.bytes[message.at]! : 0;
   let answer: RouterResponse;
   try {
-    answer = answerRequest(model, decodeRequest(message), caller);
+    answer = answerRequest(model, readRequest(message), caller);
   } catch (error) {
     if (!(error instanceof Problem)) throw error;
     // A request that is cut short is answered, not dropped: the originator must not wait for a timeout.
-    answer = { service, status: status.notEnoughData, extended: [], data: nothing };
+    return emptyResponse(service, status.notEnoughData);
   }
-  const bytes = encodeResponse(answer);
-  if (bytes.length <= caller.maxAnswer) return bytes;
-  return encodeResponse({ service, status: status.replyTooLarge, extended: [], data: nothing });
+  return responseBytes(answer) <= caller.maxAnswer ? answer : emptyResponse(service, status.replyTooLarge);
 }
 
+/** A response that says a status and nothing else. */
+export const emptyResponse = (service: number, code: number): RouterResponse => ({
+  service,
+  status: code,
+  extended: noWords,
+  data: nothing,
+});
+const noWords: number[] = [];
+
 /** One answer for every request. Throws `bytes.short` when the body of the request is cut off. */
-export function answerRequest(
-  model: readonly CipClass[],
-  request: RouterRequest,
-  caller: Caller,
-): RouterResponse {
+function answerRequest(model: readonly CipClass[], request: RouterRequest, caller: Caller): RouterResponse {
   const { service, path } = request;
-  const finish = ({ status: code = status.success, extended = [], data = nothing }: Outcome) => ({
-    service,
+  const finish = ({
+    service: named = service,
+    status: code = status.success,
+    extended = noWords,
+    data = nothing,
+  }: Outcome) => ({
+    service: named,
     status: code,
     extended,
     data,
@@ -213,12 +228,7 @@ function severalServices(model: readonly CipClass[], data: Uint8Array, caller: C
     const message = data.subarray(from, offsets[i + 1] ?? data.length);
     // One packet inside another could answer without end.
     if (message[0] === services.multipleServicePacket)
-      return encodeResponse({
-        service: message[0],
-        status: status.serviceNotSupported,
-        extended: [],
-        data: nothing,
-      });
+      return encodeResponse(emptyResponse(message[0], status.serviceNotSupported));
     return answerMessage(model, message, inner);
   });
   const w = new Writer();

@@ -1,7 +1,7 @@
 import type { Socket } from 'node:dgram';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { behaviours } from '@fadenkreuz/core/behaviours';
-import { encode, forwardOpen, OutgoingPacket, services } from '@fadenkreuz/core/cip';
+import { emptyResponse, encode, forwardOpen, OutgoingPacket, services } from '@fadenkreuz/core/cip';
 import { expect, test } from 'vitest';
 import type { Schedule } from '../schedule.js';
 import { demoDevice } from '../testBench.js';
@@ -26,7 +26,7 @@ test('whoever falls silent after a late first packet is given up after the agree
     }),
     assemblyOf: (instance) => own.find((a) => a.instance === instance),
     frozen: () => false,
-    message: () => new Uint8Array(),
+    message: () => emptyResponse(0, 0),
     onOpened: () => undefined,
     onEnded: (_connection, why) => ended.push(why),
   });

@@ -25,6 +25,7 @@ import {
   single,
   triadOf,
   type Caller,
+  type RouterResponse,
   type CipClass,
   type ForwardOpen,
   type Opening,
@@ -90,11 +91,13 @@ export interface ConnectionsOptions {
   /** The data of a frozen device are not new. */
   frozen: () => boolean;
   /** Answers the message inside an Unconnected_Send. */
-  message: (message: Uint8Array, caller: Caller) => Uint8Array;
+  message: (message: Uint8Array, caller: Caller) => RouterResponse;
   onOpened: (connection: Connection) => void;
   /** Why: closed by the originator, timed out, or by the device itself. */
   onEnded: (connection: Connection, why: 'closed' | 'timed-out' | 'dropped') => void;
 }
+
+const noItems: readonly enip.Item[] = [];
 
 /** The Connection Manager of a target, class 6, and the connections that it keeps (CIP Vol. 1, 3-5). */
 export class Connections {
@@ -130,15 +133,14 @@ export class Connections {
   }
 
   /** The socket address item that tells the originator the multicast group; none for other answers. */
-  itemsFor(answer: Uint8Array): enip.Item[] {
-    const service = answer[0]! & 0x7f;
+  itemsFor({ service, status, data }: RouterResponse): readonly enip.Item[] {
     const isOpening = service === services.forwardOpen || service === services.largeForwardOpen;
-    if (!isOpening || answer[2] !== 0) return [];
-    const { toTargetId } = decode(forwardOpened, answer.subarray(4), 'answer to Forward_Open');
+    if (!isOpening || status !== generalStatus.success) return noItems;
+    const { toTargetId } = decode(forwardOpened, data, 'answer to Forward_Open');
     const producer = this.byId.get(toTargetId)?.producer;
-    if (!producer?.multicast) return [];
-    const data = encode(enip.socketAddress, enip.socketItem(producer.address, enip.ioPort));
-    return [{ type: enip.itemTypes.socketToOriginator, data }];
+    if (!producer?.multicast) return noItems;
+    const group = encode(enip.socketAddress, enip.socketItem(producer.address, enip.ioPort));
+    return [{ type: enip.itemTypes.socketToOriginator, data: group }];
   }
 
   /** A packet that came to the cyclic port. False when it belongs to no connection and is dropped. */
@@ -280,13 +282,8 @@ export class Connections {
     }
     // An Unconnected_Send inside another could go round without end.
     if (message[0] === services.unconnectedSend) return { status: generalStatus.serviceNotSupported };
-    const answer = this.options.message(message, caller);
     // The answer to the inner request comes back as if it had been asked directly (Vol. 1, 3-5.5.4.3).
-    return {
-      status: answer[2]!,
-      extended: Array.from({ length: answer[3]! }, (_, i) => answer[4 + 2 * i]! | (answer[5 + 2 * i]! << 8)),
-      data: answer.subarray(4 + 2 * answer[3]!),
-    };
+    return this.options.message(message, caller);
   }
 
   private producerFor(opening: Opening, request: ForwardOpen, originator: string): Producer {

@@ -1,4 +1,13 @@
-import { decode, encapsulation as enip, encode, Problem, type IdentityFacts } from '@fadenkreuz/core/cip';
+import {
+  decode,
+  encapsulation as enip,
+  encode,
+  Problem,
+  writeResponse,
+  type IdentityFacts,
+  type Reader,
+  type RouterResponse,
+} from '@fadenkreuz/core/cip';
 import type { Cable } from '../wire/cable.js';
 import { allocate } from '../wire/allocate.js';
 import { StreamServer, type Conversation } from '../wire/streamServer.js';
@@ -10,10 +19,10 @@ export interface ExplicitCaller {
   session: number;
 }
 
-/** The items of an answer that go beside the message itself, such as a multicast address. */
+/** An answer with the items that go beside it, such as a multicast address. */
 export interface ExplicitAnswer {
-  message: Uint8Array;
-  items?: enip.Item[];
+  answer: RouterResponse;
+  items: readonly enip.Item[];
 }
 
 export interface EncapsulationServerOptions {
@@ -25,13 +34,13 @@ export interface EncapsulationServerOptions {
   /** What ListIdentity answers, one item for each device that stands at the address. */
   identities: () => IdentityFacts[];
   /** Answers one unconnected message. */
-  unconnected: (message: Uint8Array, caller: ExplicitCaller) => ExplicitAnswer;
+  unconnected: (message: Reader, caller: ExplicitCaller) => ExplicitAnswer;
   /** Answers one message over a class 3 connection; undefined when there is no such connection. */
   connected: (
     connectionId: number,
-    message: Uint8Array,
+    message: Reader,
     caller: ExplicitCaller,
-  ) => { message: Uint8Array; toOriginatorId: number } | undefined;
+  ) => { answer: RouterResponse; toOriginatorId: number } | undefined;
 }
 
 const { commands, encapsulationStatus: status, itemTypes } = enip;
@@ -163,18 +172,18 @@ export class EncapsulationServer {
   private unconnected(frame: Frame, caller: ExplicitCaller): Uint8Array {
     const message = itemOf(frame, itemTypes.unconnectedData);
     if (!message) return refusal(frame, status.incorrectData);
-    const { message: answer, items: more = noItems } = this.options.unconnected(message, caller);
+    const { answer, items: more } = this.options.unconnected(message, caller);
     const { command, session, contextLow, contextHigh } = frame;
     const head = enip.messageFrame({ command, session, contextLow, contextHigh, more });
-    return enip.encodeMessageFrame(head, (to) => to.put(answer), allocate);
+    return enip.encodeMessageFrame(head, (to) => writeResponse(to, answer), allocate);
   }
 
   private connected(frame: Frame, caller: ExplicitCaller): Uint8Array | undefined {
     const address = itemOf(frame, itemTypes.connectedAddress);
-    const data = itemOf(frame, itemTypes.connectedData);
-    if (address?.length !== 4 || !data || data.length < 4) return refusal(frame, status.incorrectData);
-    const id = decode(enip.connectedAddress, address, 'connected address item');
-    const answer = this.options.connected(id, data.subarray(2), caller);
+    const message = itemOf(frame, itemTypes.connectedData);
+    if (address?.left !== 4 || !message || message.left < 4) return refusal(frame, status.incorrectData);
+    const sequence = message.u16();
+    const answer = this.options.connected(address.u32(), message, caller);
     // A message over a connection that is gone is dropped; the originator sees its own timeout (Vol. 1, 3-5).
     if (!answer) return undefined;
     const { command, session, contextLow, contextHigh } = frame;
@@ -183,24 +192,23 @@ export class EncapsulationServer {
     return enip.encodeMessageFrame(
       head,
       (to) => {
-        to.put(data.subarray(0, 2));
-        to.put(answer.message);
+        to.u16(sequence);
+        writeResponse(to, answer.answer);
       },
       allocate,
     );
   }
 }
 
-const noItems: enip.Item[] = [];
 const overUdp = new Set<number>([commands.listIdentity, commands.listServices, commands.listInterfaces]);
 
 const refusal = (frame: Frame, code: number): Uint8Array =>
   enip.encodeFrame({ ...frame, status: code, data: new Uint8Array() });
 
 /** An item of a message for the CIP interface; undefined when there is none, or when the message is cut off. */
-function itemOf(frame: Frame, type: number): Uint8Array | undefined {
+function itemOf(frame: Frame, type: number): Reader | undefined {
   try {
-    return enip.itemIn(frame.data, type)?.rest();
+    return enip.itemIn(frame.data, type);
   } catch (error) {
     if (error instanceof Problem) return undefined;
     throw error;

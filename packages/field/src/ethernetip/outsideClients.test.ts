@@ -1,7 +1,7 @@
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
 import type { ClimateState } from '@fadenkreuz/core/behaviours';
-import { EthernetIP, IO } from 'st-ethernet-ip';
+import { Controller, EthernetIP, IO } from 'st-ethernet-ip';
 import { describe, expect, test } from 'vitest';
 import { climateStandIn, until } from '../testBench.js';
 
@@ -42,6 +42,19 @@ describe('a client library of the npm registry', () => {
     expect((await ask(0x0e, [0x20, 0x64, 0x24, 1, 0x30, 1])).generalStatusCode).toBe(0x05);
     expect((await ask(0x0e, [0x20, 1, 0x24, 1, 0x30, 99])).generalStatusCode).toBe(0x14);
     expect((await ask(0x10, [0x20, 1, 0x24, 1, 0x30, 1], Buffer.alloc(2))).generalStatusCode).toBe(0x0e);
+  });
+
+  // It waits for the answer in the name of the request that travels inside, and gives up after 2 s on any other.
+  test.each([
+    ['wrapped in Unconnected_Send, with a way to slot 0', false, 0],
+    ['over a class 3 connection', true, Buffer.alloc(0)],
+  ])('reads the identity %s', async (_says, connected, way) => {
+    const client = new Controller(connected);
+    client.timeout_sp = 2000;
+    await client.connect(address, way, false);
+    await client.readControllerProps();
+    expect(client.properties).toMatchObject({ name: 'Murmel PX-8 process I/O', serial_number: 0x12345678 });
+    await client.disconnect();
   });
 
   test('holds a class 1 connection: its outputs act, the feedback comes', async () => {

@@ -1,6 +1,9 @@
 import type { NetworkState } from '@fadenkreuz/core/behaviours';
 import {
-  answerMessage,
+  answerReader,
+  emptyResponse,
+  Reader,
+  type RouterResponse,
   assemblyObject,
   encapsulation as enip,
   ethernetLinkObject,
@@ -80,7 +83,7 @@ export class Target {
       facts: () => this.facts(),
       assemblyOf: (instance) => this.assemblyOf(instance),
       frozen: () => this.trouble.frozen,
-      message: (message, caller) => answerMessage(this.model, message, caller),
+      message: (message, caller) => answerReader(this.model, new Reader(message, 'CIP request'), caller),
       onOpened: (connection) => {
         if (connection.kind === 'explicit') return;
         this.timedOut = false;
@@ -128,7 +131,7 @@ export class Target {
       },
       unconnected: (message, { from }) => {
         const answer = this.answer(message, { from, maxAnswer: maxUnconnectedAnswer });
-        return { message: answer, items: this.connections.itemsFor(answer) };
+        return { answer, items: this.connections.itemsFor(answer) };
       },
       connected: (id, message, { from }) => {
         const connection = this.connections.connectionOf(id);
@@ -136,7 +139,7 @@ export class Target {
         this.connections.heardExplicit(connection);
         const maxAnswer = connection.request.toOriginator.size - 2;
         return {
-          message: this.answer(message, { from, connection: id, maxAnswer }),
+          answer: this.answer(message, { from, connection: id, maxAnswer }),
           toOriginatorId: connection.toOriginatorId,
         };
       },
@@ -208,10 +211,10 @@ export class Target {
     this.server.endAll();
   }
 
-  private answer(message: Uint8Array, caller: Caller): Uint8Array {
+  private answer(message: Reader, caller: Caller): RouterResponse {
     if (this.trouble.busy)
-      return Uint8Array.of((message[0] ?? 0) | 0x80, 0, generalStatus.resourceUnavailable, 0);
-    return answerMessage(this.model, message, caller);
+      return emptyResponse(message.left > 0 ? message.u8() : 0, generalStatus.resourceUnavailable);
+    return answerReader(this.model, message, caller);
   }
 
   private facts() {
