@@ -7,13 +7,13 @@ import type { Protocol } from './messages.js';
 
 /**
  * Questions and answers a second over one connection, client and server in a process each: ours and the libraries of the registry
- * beside a bare socket loop. All stand open at once and take turns, a fifth of a second each, so that the moods of a shared machine
+ * beside a bare socket loop. All stand open at once and take turns, a twentieth of a second each, so that the moods of a shared machine
  * meet all of them; only the ratios of one round count.
  *
  *   npm run requests -w bench -- [ROUNDS]
  */
-const rounds = Number(process.argv[2] ?? 40);
-const sliceMs = 200;
+const rounds = Number(process.argv[2] ?? 160);
+const sliceMs = 50;
 const warmUpMs = 500;
 const at = (name: string) => fileURLToPath(new URL(`./${name}.js`, import.meta.url));
 type Who = 'bare' | 'ours' | 'library';

@@ -125,42 +125,42 @@ const noWords: number[] = [];
 /** One answer for every request. Throws `bytes.short` when the body of the request is cut off. */
 function answerRequest(model: readonly CipClass[], request: RouterRequest, caller: Caller): RouterResponse {
   const { service, path } = request;
-  const finish = ({
-    service: named = service,
-    status: code = status.success,
-    extended = noWords,
-    data = nothing,
-  }: Outcome) => ({
-    service: named,
-    status: code,
-    extended,
-    data,
-  });
   const classId = logicalOf(path, 'class');
-  if (path.some((s) => s.segment === 'unknown') || classId === undefined)
-    return finish({ status: status.pathSegmentError });
-  const target = model.find((c) => c.id === classId);
+  // What is not known takes all that follows, so it can only come last.
+  if (classId === undefined || path.at(-1)!.segment === 'unknown')
+    return emptyResponse(service, status.pathSegmentError);
+  const target = classOf(model, classId);
   const number = logicalOf(path, 'instance') ?? 0;
   const instance = number === 0 ? target && classInstance(target) : target?.instance(number);
-  if (!target || !instance) return finish({ status: status.pathDestinationUnknown });
+  if (!target || !instance) return emptyResponse(service, status.pathDestinationUnknown);
 
   const own = instance.services?.[service];
-  if (own) return finish(own(request, caller));
+  if (own) return responseOf(service, own(request, caller));
   switch (service) {
     case services.getAttributesAll:
-      return finish(getAll(instance));
+      return responseOf(service, getAll(instance));
     case services.getAttributeSingle:
-      return finish(getOne(instance, logicalOf(path, 'attribute')));
+      return responseOf(service, getOne(instance, logicalOf(path, 'attribute')));
     case services.setAttributeSingle:
-      return finish({ status: setOne(instance, logicalOf(path, 'attribute'), request.data) });
+      return emptyResponse(service, setOne(instance, logicalOf(path, 'attribute'), request.data));
     case services.getAttributeList:
-      return finish(getList(instance, request.data));
+      return responseOf(service, getList(instance, request.data));
     case services.multipleServicePacket:
-      if (classId !== classes.messageRouter) return finish({ status: status.serviceNotSupported });
-      return finish(severalServices(model, request.data, caller));
+      if (classId !== classes.messageRouter) return emptyResponse(service, status.serviceNotSupported);
+      return responseOf(service, severalServices(model, request.data, caller));
     default:
-      return finish({ status: status.serviceNotSupported });
+      return emptyResponse(service, status.serviceNotSupported);
   }
+}
+
+const responseOf = (
+  asked: number,
+  { service = asked, status: code = status.success, extended = noWords, data = nothing }: Outcome,
+): RouterResponse => ({ service, status: code, extended, data });
+
+function classOf(model: readonly CipClass[], id: number): CipClass | undefined {
+  for (const one of model) if (one.id === id) return one;
+  return undefined;
 }
 
 /** Class attributes 1 to 3: revision, highest instance, number of instances (Vol. 1, 4-4). */

@@ -104,7 +104,7 @@ export class EncapsulationServer {
   }
 
   private converse(client: { address: string; end: () => void }): Conversation<Frame> {
-    let session = 0;
+    const caller = { from: client.address, session: 0 };
     return {
       answer: (frame) => {
         if (frame.command === commands.unRegisterSession) {
@@ -112,17 +112,18 @@ export class EncapsulationServer {
           return undefined;
         }
         if (frame.command === commands.registerSession) {
-          const verdict = session ? status.unsupportedCommand : this.acceptable(frame);
+          const verdict = caller.session ? status.unsupportedCommand : this.acceptable(frame);
           if (verdict === status.success) {
-            session = this.lastSession += 1;
+            caller.session = this.lastSession += 1;
             this.sessions += 1;
           }
+          const { session } = caller;
           return enip.encodeFrame({ ...frame, session, status: verdict, data: acceptedVersion });
         }
-        return this.answer(frame, { from: client.address, session });
+        return this.answer(frame, caller);
       },
       ended: () => {
-        if (session) this.sessions -= 1;
+        if (caller.session) this.sessions -= 1;
       },
     };
   }

@@ -104,20 +104,23 @@ export class StreamServer<F> {
     socket.on('data', (data) => {
       held = held.length ? Buffer.concat([held, data]) : data;
       client.heardAt = performance.now();
-      const answers: Uint8Array[] = [];
+      let first: Uint8Array | undefined;
+      let further: Uint8Array[] | undefined;
       let broken = false;
       try {
         for (let next = options.take(held); ; next = options.take(held)) {
           held = next.rest;
           if (!next.frame || socket.writableEnded) break;
           const answer = conversation.answer(next.frame);
-          if (answer) answers.push(answer);
+          if (!answer) continue;
+          if (first) (further ??= []).push(answer);
+          else first = answer;
         }
       } catch {
         // Not this protocol: without a mark to find the next message by, there is nothing left to talk about.
         broken = true;
       }
-      if (answers.length > 0) this.send(socket, answers.length === 1 ? answers[0]! : Buffer.concat(answers));
+      if (first) this.send(socket, further ? Buffer.concat([first, ...further]) : first);
       if (broken || socket.writableLength > maxBacklog) socket.destroy();
     });
     if (options.cable?.pulled) socket.pause();
