@@ -14,6 +14,8 @@ import { median, type Result, type Side } from './measure.js';
 const seconds = Number(process.argv[2] ?? 10);
 const rounds = Number(process.argv[3] ?? 3);
 const counts = [50, 250, 500];
+/** A core each: Linux at times puts both on one for some ms while the other stands still, and who sends in bursts waits the longer. */
+const cores = { target: '0', originator: '1' } as const satisfies Record<Side, string>;
 /** Ours runs as the agent and the command line do; the limit as Node comes. */
 const flags = readFileSync(new URL('../../../packages/field/node.flags', import.meta.url), 'utf8')
   .trim()
@@ -26,11 +28,13 @@ async function begin(
 ): Promise<{ child: ChildProcess; result: Promise<Result> }> {
   const path = fileURLToPath(new URL(script, import.meta.url));
   const child = spawn(
-    process.execPath,
-    [...(script === './ours.js' ? flags : []), path, side, String(count), String(seconds)],
-    {
-      stdio: ['pipe', 'pipe', 'inherit'],
-    },
+    'taskset',
+    [
+      ...['-c', cores[side], process.execPath],
+      ...(script === './ours.js' ? flags : []),
+      ...[path, side, String(count), String(seconds)],
+    ],
+    { stdio: ['pipe', 'pipe', 'inherit'] },
   );
   const lines = createInterface({ input: child.stdout! });
   await once(lines, 'line');

@@ -68,3 +68,46 @@ test('a patient beat that falls due while others run is not forgotten', () => {
   vi.advanceTimersByTime(2000);
   expect(beats).toBeGreaterThan(150);
 });
+
+test('packets to one receiver leave together, others spread over their interval', () => {
+  const times = new Map<string, number[]>();
+  const note = (name: string) => (now: number) => times.set(name, [...(times.get(name) ?? []), now]);
+  for (const name of ['a1', 'b1', 'a2', 'c1', 'a3'])
+    schedule.every(40, note(name), { spread: true, beside: name[0]! });
+  // Another interval is another beat.
+  schedule.every(80, note('slow'), { spread: true, beside: 'a' });
+  vi.advanceTimersByTime(400);
+  // Where the first one lies depends on the clock of the computer.
+  expect([9, 10]).toContain(times.get('a1')!.length);
+  expect(times.get('a2')).toEqual(times.get('a1'));
+  expect(times.get('a3')).toEqual(times.get('a1'));
+  const first = ['a1', 'b1', 'c1'].map((name) => times.get(name)![0]! % 40);
+  expect(new Set(first).size).toBe(3);
+  expect(times.get('slow')!.length).toBeLessThanOrEqual(5);
+});
+
+test('a name whose packets have all stopped begins anew', () => {
+  let sent = 0;
+  schedule.every(40, () => (sent += 100), { spread: true, beside: 'a' })();
+  schedule.every(40, () => (sent += 1), { spread: true, beside: 'a' });
+  vi.advanceTimersByTime(400);
+  expect([9, 10]).toContain(sent);
+});
+
+test('a glance sends what is due, once, and nothing before its time', () => {
+  const times: number[] = [];
+  schedule.every(40, (now) => times.push(now), { spread: true });
+  vi.advanceTimersByTime(80);
+  const due = times[0]!;
+  expect(times.length).toBeGreaterThan(0);
+  schedule.glance(due + 1);
+  const sent = times.length;
+  // The loop is busy with what comes in: the timer has not had its turn yet.
+  late = 40;
+  const now = performance.now();
+  schedule.glance(now);
+  schedule.glance(now);
+  expect(times.slice(sent)).toEqual([now]);
+  vi.advanceTimersByTime(0);
+  expect(times.slice(sent)).toEqual([now]);
+});

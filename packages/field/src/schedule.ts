@@ -14,18 +14,20 @@ interface Turn {
 export interface BeatOptions {
   /** Sends a packet: begins anywhere within its period, so that beats that were added together do not fall due together. */
   spread?: boolean;
+  /** Packets with the same name here and of one interval leave together: for one receiver, which then wakes once for all of them. */
+  beside?: string;
   /** May wait until everything else that is due has run: work that no packet waits for. */
   patient?: boolean;
 }
 
 /** A timer may wake this much too early and still be taken as on time; Node's timers count whole milliseconds. */
 const earlyEnough = 0.5;
-/** Packets are due on multiples of this, ms: those of one moment leave together, and each always with the same others; fewer wake-ups leave more of the core. */
-const grid = 5;
+/** Packets are due on multiples of this, ms: fewer would be a burst that one halt makes late as a whole, more would be wake-ups for a few packets each. */
+const grid = 1.25;
+/** What can wait is due on multiples of this, ms: when packets leave anyway, and not with each of them. */
+const patientGrid = 5;
 /** Packets at this interval or a shorter one are worth a metronome, ms: of a longer one a millisecond is a small part. */
 const quick = 20;
-
-const onGrid = (time: number): number => nextOnClock(time, grid);
 
 const goldenRatio = (Math.sqrt(5) - 1) / 2;
 /** Time for patient beats before the sockets are looked at again, ms. */
@@ -40,8 +42,14 @@ const remembered = 400;
 export class Schedule {
   /** What sends packets. */
   private readonly packets = new Set<Beat>();
+  /** Beats of packets by interval and name. */
+  private readonly named = new Map<string, Beat>();
   private readonly others = new Set<Beat>();
   private readonly patient = new Set<Beat>();
+  /** When the first packets are due. */
+  private packetsDue = Infinity;
+  /** When to wake for anything else. */
+  private othersDue = Infinity;
   private rest: NodeJS.Immediate | undefined;
   private added = 0;
   private timer: NodeJS.Timeout | undefined;
@@ -62,11 +70,17 @@ export class Schedule {
       performance.now() + (options.spread ? periodMs * ((this.added++ * goldenRatio) % 1 || 1) : periodMs);
     const packets = options.spread && !options.patient;
     const kind = packets ? this.packets : options.patient ? this.patient : this.others;
-    const due = packets ? onGrid(first) : first;
+    const due = packets ? nextOnClock(first, grid) : first;
     const turn = { run };
-    const beat = (packets && this.packetsWith(periodMs, due)) || { period: periodMs, due, turns: new Set() };
+    const name = packets && options.beside !== undefined ? `${periodMs} ${options.beside}` : undefined;
+    const beat: Beat = (packets && this.packetsWith(periodMs, due, name)) || {
+      period: periodMs,
+      due,
+      turns: new Set(),
+    };
     beat.turns.add(turn);
     kind.add(beat);
+    if (name !== undefined) this.named.set(name, beat);
     if (packets && periodMs <= quick && !this.metronome) {
       clearTimeout(this.timer);
       this.metronome = new Metronome(grid, this.wake);
@@ -79,7 +93,7 @@ export class Schedule {
   }
 
   stop(): void {
-    for (const kind of [this.packets, this.others, this.patient]) kind.clear();
+    for (const kind of [this.packets, this.named, this.others, this.patient]) kind.clear();
     clearTimeout(this.timer);
     clearImmediate(this.rest);
     this.metronome?.stop();
@@ -87,7 +101,9 @@ export class Schedule {
   }
 
   /** Packets of one interval share few beats: with hundreds of links, only those that are due are gone through. */
-  private packetsWith(period: number, due: number): Beat | undefined {
+  private packetsWith(period: number, due: number, name: string | undefined): Beat | undefined {
+    const named = name === undefined ? undefined : this.named.get(name);
+    if (named && this.packets.has(named)) return named;
     for (const beat of this.packets) {
       const apart = (due - beat.due) / period;
       if (beat.period === period && Math.abs(apart - Math.round(apart)) < 1e-6) return beat;
@@ -99,20 +115,33 @@ export class Schedule {
   private arrange(): void {
     let next = Infinity;
     let rest = Infinity;
-    for (const beat of this.packets) if (beat.due < next) next = beat.due;
+    this.packetsDue = earliestOf(this.packets);
     for (const beat of this.others) if (beat.due < next) next = beat.due;
     const now = performance.now();
     for (const beat of this.patient)
       // What is overdue may have its own turn coming.
       if (beat.due < rest && (beat.due > now || !this.rest)) rest = beat.due;
     // What can wait does so until packets are due anyway: each waking costs as much as several packets.
-    next = Math.min(next, onGrid(rest));
+    this.othersDue = Math.min(next, nextOnClock(rest, patientGrid));
+    next = Math.min(this.packetsDue, this.othersDue);
     if (this.metronome) {
       this.metronome.wakeAt(next);
       return;
     }
     clearTimeout(this.timer);
     if (next < Infinity) this.timer = setTimeout(this.wake, Math.max(0, next - now));
+  }
+
+  /**
+   * Sends the packets that are due. Called by whoever has read the clock for a packet that came: hundreds may have come, and those that
+   * are due must not wait until all of them are read.
+   */
+  glance(now: number): void {
+    if (now < this.packetsDue) return;
+    for (const beat of this.packets) if (beat.due <= now) take(beat, now);
+    this.packetsDue = earliestOf(this.packets);
+    // Nobody need be woken for what has left.
+    this.metronome?.wakeAt(Math.min(this.packetsDue, this.othersDue));
   }
 
   /** Hot path: hundreds of packets leave two hundred times a second. */
@@ -143,6 +172,12 @@ export class Schedule {
     }
     if (enough) this.rest = setImmediate(() => this.runPatient(performance.now()));
   }
+}
+
+function earliestOf(beats: ReadonlySet<Beat>): number {
+  let earliest = Infinity;
+  for (const { due } of beats) if (due < earliest) earliest = due;
+  return earliest;
 }
 
 function take(beat: Beat, now: number): void {

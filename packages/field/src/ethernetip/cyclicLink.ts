@@ -169,7 +169,7 @@ export class CyclicLink extends RunningLink {
     this.stands(hearMs);
     this.sendCommand();
     const stops = [
-      this.context.schedule.every(sendMs, () => this.sendCommand(), { spread: true }),
+      this.context.schedule.every(sendMs, () => this.sendCommand(), { spread: true, beside: this.address }),
       this.context.schedule.every(this.cyclic.probeMs(), () => void this.ask(), {
         spread: true,
         patient: true,

@@ -280,7 +280,9 @@ export class Target {
   private hear(message: Uint8Array): void {
     this.heard.packets += 1;
     this.heard.bytes += message.length;
-    if (!this.connections.hear(message, performance.now())) this.heard.discards += 1;
+    const now = performance.now();
+    if (!this.connections.hear(message, now)) this.heard.discards += 1;
+    this.options.schedule.glance(now);
   }
 }
 
