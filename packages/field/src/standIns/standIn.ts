@@ -1,4 +1,4 @@
-import { codecOf, faultKey, Problem, type Device, type Fault, type Identity } from '@fadenkreuz/core';
+import { Problem, type Device, type Fault, type Identity } from '@fadenkreuz/core';
 import {
   behaviours,
   moduleStatus,
@@ -12,24 +12,20 @@ import {
   type Reached,
   type World,
 } from '@fadenkreuz/core/behaviours';
-import {
-  driveObjects,
-  encapsulation as enip,
-  generalStatus,
-  parameterObject,
-  type CipClass,
-} from '@fadenkreuz/core/cip';
+import { encapsulation as enip } from '@fadenkreuz/core/cip';
 import { modbusPort } from '@fadenkreuz/core/modbus';
 import { AddressAsker } from '../addresses/addressAsker.js';
 import { attended } from '../attendedTime.js';
-import { soundTarget, Target } from '../ethernetip/target.js';
+import { Target } from '../ethernetip/target.js';
 import type { TargetAssembly } from '../ethernetip/targetDevice.js';
 import { ModbusServer } from '../modbus/server.js';
 import type { Schedule } from '../schedule.js';
-import { Cable, soundCable } from '../wire/cable.js';
+import { Cable } from '../wire/cable.js';
 import { benchAddress } from '../wire/reach.js';
 import { Addressing, macOf } from './addressing.js';
+import { ownObjects } from './ownObjects.js';
 import { RegisterMemory } from './registerMemory.js';
+import { StruckFaults } from './struckFaults.js';
 
 /** The machine around all stand-ins of a bench. */
 export interface SharedWorld {
@@ -76,7 +72,7 @@ export class StandIn {
   private state: unknown;
   private assemblies: TargetAssembly[];
   private offered: readonly AssemblySpec[];
-  private readonly faults = new Map<string, Fault>();
+  private readonly faults = new StruckFaults();
   private identity: Identity;
   private powered = true;
   private offUntil = 0;
@@ -159,7 +155,7 @@ export class StandIn {
   }
 
   get struck(): Fault[] {
-    return [...this.faults.values()];
+    return this.faults.all;
   }
 
   /** Binds the protocol's ports and begins to act. Throws `standIn.cannotBind`. */
@@ -251,7 +247,10 @@ export class StandIn {
         network: () => this.addressing.facts,
         setNetwork: (part) => this.addressing.change(part),
         assemblies: () => this.assemblies,
-        classes: this.classes(),
+        classes: ownObjects(this.behaviour, {
+          get: () => this.state,
+          set: (state) => (this.state = state),
+        }),
         commandFormat: reached.commandFormat,
         feedbackFormat: reached.feedbackFormat,
         cyclic: reached.cyclic,
@@ -274,12 +273,12 @@ export class StandIn {
       this.state = own.strike(this.state);
     } else if (!this.cip && (fault.fault === 'stolen' || fault.fault === 'duplicate-address'))
       throw new Problem('fault.notHere', { fault: fault.fault, device: this.device.name });
-    this.faults.set(faultKey(fault), fault);
+    this.faults.strike(fault);
     this.applyFaults();
     if (fault.fault === 'power-cycled') this.powerOff(fault.offMs);
     if (fault.fault === 'factory-address' || fault.fault === 'asks-for-address') {
       // The one takes the other's place.
-      this.faults.delete(fault.fault === 'factory-address' ? 'asks-for-address' : 'factory-address');
+      this.faults.mend(fault.fault === 'factory-address' ? 'asks-for-address' : 'factory-address');
       if (fault.fault === 'factory-address') this.addressing.toFactory(fault.address);
       else this.addressing.askBy(fault.method);
       this.restart();
@@ -292,9 +291,8 @@ export class StandIn {
 
   /** Takes a fault away; the device may still need its reset. */
   mend(key: string): void {
-    const fault = this.faults.get(key);
+    const fault = this.faults.mend(key);
     if (!fault) return;
-    this.faults.delete(key);
     if (fault.fault === 'device')
       this.state = this.behaviour.faults.find((f) => f.id === fault.id)!.mend(this.state);
     this.applyFaults();
@@ -310,54 +308,19 @@ export class StandIn {
 
   /** Sets the wire, the target and the identity to what the faults that are struck ask for. */
   private applyFaults(): void {
-    const told = <K extends Fault['fault']>(kind: K) =>
-      [...this.faults.values()].find((f): f is Extract<Fault, { fault: K }> => f.fault === kind);
-    const delayed = told('packets-delayed');
-    this.cable.set({
-      ...soundCable,
-      pulled: told('cable-pulled') !== undefined || !this.powered,
-      lost: told('packets-lost')?.share ?? 0,
-      doubled: told('packets-doubled')?.share ?? 0,
-      reordered: told('packets-reordered')?.share ?? 0,
-      delayed: delayed?.share ?? 0,
-      delayMs: delayed?.ms ?? 0,
-    });
-    const wrong = told('wrong-device');
-    const own = this.behaviour.identity;
-    this.identity = !wrong
-      ? own
-      : wrong.differs === 'revision'
-        ? { ...own, majorRevision: own.majorRevision === 1 ? 2 : own.majorRevision - 1, minorRevision: 1 }
-        : { ...own, productCode: own.productCode + 1, productName: 'Tannhorn something else' };
-    const resized = told('assembly-resized');
-    const specs = this.options.assemblies ?? this.behaviour.assemblies;
-    const first = resized && specs.find((s) => s.use === resized.direction);
+    const { faults } = this;
+    this.cable.set({ ...faults.cable, ...(this.powered ? {} : { pulled: true }) });
+    this.identity = faults.identity(this.behaviour.identity);
+    this.offered = faults.offered(this.options.assemblies ?? this.behaviour.assemblies);
     this.assemblies = this.assemblies.map((assembly) => {
-      const spec = specs.find((s) => s.instance === assembly.instance)!;
-      const size = spec === first && resized ? Math.max(0, spec.size + resized.by) : spec.size;
+      const { size } = this.offered.find((s) => s.instance === assembly.instance)!;
       return size === assembly.size ? assembly : { ...assembly, size, bytes: new Uint8Array(size) };
-    });
-    this.offered = specs.map((spec) => {
-      const { size } = this.assemblies.find((a) => a.instance === spec.instance)!;
-      return size === spec.size ? spec : { ...spec, size };
     });
     this.troubleTarget();
   }
 
   private troubleTarget(): void {
-    if (!this.target) return;
-    this.target.trouble = {
-      ...soundTarget,
-      slowMs: slowOf(this.faults.get('slow')),
-      busy: this.has('busy'),
-      frozen: this.has('frozen'),
-      foreignOwner: this.has('stolen'),
-      twin: this.has('duplicate-address'),
-    };
-  }
-
-  private has(kind: Fault['fault']): boolean {
-    return this.faults.has(kind);
+    if (this.target) this.target.trouble = this.faults.target;
   }
 
   private powerOff(offMs: number): void {
@@ -369,7 +332,7 @@ export class StandIn {
   private restart(): void {
     this.state = this.behaviour.start(this.seed);
     // Whatever made it ill is still there.
-    for (const fault of this.faults.values())
+    for (const fault of this.faults.all)
       if (fault.fault === 'device')
         this.state = this.behaviour.faults.find((f) => f.id === fault.id)!.strike(this.state);
     for (const { bytes } of this.assemblies) bytes.fill(0);
@@ -378,7 +341,7 @@ export class StandIn {
     this.server?.endAll();
     this.addressing.start();
     if (this.addressing.asPlanned)
-      for (const key of ['factory-address', 'asks-for-address']) this.faults.delete(key);
+      for (const key of ['factory-address', 'asks-for-address']) this.faults.mend(key);
     this.move();
   }
 
@@ -386,11 +349,11 @@ export class StandIn {
     if (!this.powered) {
       if (now < this.offUntil) return;
       this.powered = true;
-      this.faults.delete('power-cycled');
+      this.faults.mend('power-cycled');
       this.applyFaults();
       this.restart();
     }
-    if (this.has('duplicate-address') && now - this.conflictAt > conflictMs) {
+    if (this.faults.has('duplicate-address') && now - this.conflictAt > conflictMs) {
       this.conflictAt = now;
       this.target?.disturbSessions();
       this.target?.dropConnections();
@@ -417,14 +380,14 @@ export class StandIn {
   }
 
   private showFeedback(now: number): void {
-    if (this.has('frozen')) return;
+    if (this.faults.has('frozen')) return;
     for (const { use, instance, bytes } of this.assemblies) {
       if (use !== 'feedback') continue;
       const spec = this.behaviour.assemblies.find((a) => a.instance === instance)!;
       // A resized device shows as much of its feedback as fits.
       const whole = bytes.length >= spec.size ? bytes : new Uint8Array(spec.size);
       this.behaviour.feedback(this.state, whole, instance);
-      this.showOutOfRange(spec, whole);
+      this.faults.overrange(spec, whole);
       if (whole !== bytes) bytes.set(whole.subarray(0, bytes.length));
     }
     this.target?.changed(now);
@@ -436,21 +399,6 @@ export class StandIn {
     this.settingsAt = now;
     const settings = this.assemblies.find((a) => a.use === 'configuration');
     if (settings && settings.size > 0) this.behaviour.settings?.(this.state, settings.bytes);
-  }
-
-  private showOutOfRange(spec: AssemblySpec, into: Uint8Array): void {
-    const fault = this.faults.get('out-of-range');
-    if (fault?.fault !== 'out-of-range') return;
-    const codec = codecOf({ fields: [...spec.fields], groups: [], order: 'little', size: spec.size });
-    const named = spec.fields.findIndex((f) => f.name === fault.field);
-    const index = named >= 0 ? named : spec.fields.findIndex((f) => f.bits >= 16 && f.type !== 'STRING');
-    if (index < 0) return;
-    const { bits, type } = spec.fields[index]!;
-    const view = new DataView(into.buffer, into.byteOffset, into.byteLength);
-    const signed = type === 'INT' || type === 'DINT';
-    codec.decode(view);
-    if (type !== 'REAL') codec.setValue(index, signed ? 2 ** (bits - 1) - 1 : 2 ** bits - 1);
-    codec.encode(view);
   }
 
   private configure(data: Uint8Array): void {
@@ -465,33 +413,6 @@ export class StandIn {
     else this.commandedAt = attended();
   }
 
-  private classes(): CipClass[] {
-    const { parameters, drive } = this.behaviour;
-    const classes: CipClass[] = [];
-    if (parameters)
-      classes.push(
-        parameterObject(
-          parameters,
-          (number) => parameters.find((p) => p.number === number)!.get(this.state),
-          (number, raw) => {
-            const next = parameters.find((p) => p.number === number)!.set?.(this.state, raw);
-            if (typeof next === 'number') return next;
-            if (next === undefined) return generalStatus.attributeNotSettable;
-            this.state = next;
-            return generalStatus.success;
-          },
-        ),
-      );
-    if (drive)
-      classes.push(
-        ...driveObjects(
-          () => drive.facts(this.state),
-          (part) => (this.state = drive.change(this.state, part)),
-        ),
-      );
-    return classes;
-  }
-
   /** The standard's port; where that may not be bound, the one 1000 higher (docs: said in the report of the bench). */
   private async serveModbus(): Promise<void> {
     const serve = async (port: number) => {
@@ -500,8 +421,8 @@ export class StandIn {
         port,
         memoryOf: (unit) => (units.includes(unit) ? this.memory : undefined),
         cable: this.cable,
-        slowMs: () => slowOf(this.faults.get('slow')),
-        busy: () => this.has('busy'),
+        slowMs: () => this.faults.slowMs,
+        busy: () => this.faults.has('busy'),
       });
       await server.open();
       this.server = server;
@@ -514,7 +435,6 @@ export class StandIn {
   }
 }
 
-const slowOf = (fault: Fault | undefined) => (fault?.fault === 'slow' ? fault.ms : 0);
 /** The device itself answers to these (Modbus Messaging on TCP/IP Implementation Guide V1.0b, 4.4.2.5), and to 1 as many do. */
 const units = [0, 1, 255];
 const faultOf = { good: 'none', minor: 'minor', major: 'major' } as const;
