@@ -69,6 +69,27 @@ test('a patient beat that falls due while others run is not forgotten', () => {
   expect(beats).toBeGreaterThan(150);
 });
 
+test('patient beats that take longer than their period go on, each in its turn', async () => {
+  const beats = [0, 0];
+  for (const n of [0, 1])
+    schedule.every(
+      20,
+      () => {
+        beats[n]! += 1;
+        // The computer is busy with something else meanwhile: when the first is done, both are overdue.
+        late += 25;
+      },
+      { patient: true },
+    );
+  for (let i = 0; i < 50; i += 1) {
+    vi.advanceTimersByTime(20);
+    await new Promise((resolve) => setImmediate(resolve));
+    await new Promise((resolve) => setImmediate(resolve));
+  }
+  expect(beats[0]).toBeGreaterThan(20);
+  expect(beats[1]).toBeGreaterThan(20);
+});
+
 test('packets to one receiver leave together, others spread over their interval', () => {
   const times = new Map<string, number[]>();
   const note = (name: string) => (now: number) => times.set(name, [...(times.get(name) ?? []), now]);
