@@ -3,7 +3,7 @@ import { itemTypes } from './encapsulation.js';
 /**
  * Class 1 packets on UDP: a sequenced address item and a connected data item (CIP Vol. 2, 2-6.2 and 3-4.3), always in this order,
  * so every part has a fixed place. A hot path: thousands of packets a second are written in place and read without a
- * copy (bench/cyclic.bench.ts).
+ * copy (bench/cyclic).
  */
 
 /** How application data are wrapped (Vol. 1, 3-6.1): a run/idle word before them, nothing, or no data at all. */
