@@ -22,7 +22,7 @@ export interface BeatOptions {
 
 /** A timer may wake this much too early and still be taken as on time; Node's timers count whole milliseconds. */
 const earlyEnough = 0.5;
-/** Packets are due on multiples of this, ms: fewer would be a burst that one halt makes late as a whole, more would be wake-ups for a few packets each. */
+/** Packets are due on multiples of this, ms: a coarser grid makes bursts, each late as a whole after one halt; a finer one wakes for a few packets each. */
 const grid = 1.25;
 /** What can wait is due on multiples of this, ms: when packets leave anyway, and not with each of them. */
 const patientGrid = 5;
