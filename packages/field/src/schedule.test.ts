@@ -132,3 +132,20 @@ test('a glance sends what is due, once, and nothing before its time', () => {
   vi.advanceTimersByTime(0);
   expect(times.slice(sent)).toEqual([now]);
 });
+
+test('a computer too slow for all packets spends half of the time on reading', () => {
+  // Eight beats of 10 ms, each of which takes 5 ms to send.
+  for (let n = 0; n < 8; n += 1) schedule.every(10, () => (late += 5), { spread: true, beside: String(n) });
+  vi.advanceTimersByTime(10);
+  const from = performance.now();
+  let reading = 0;
+  while (performance.now() - from < 2000) {
+    // A packet is read, and what is due meanwhile is looked at.
+    late += 0.5;
+    reading += 0.5;
+    schedule.glance(performance.now());
+    vi.advanceTimersByTime(0);
+  }
+  expect(reading / 2000).toBeGreaterThan(0.45);
+  expect(reading / 2000).toBeLessThan(0.6);
+});

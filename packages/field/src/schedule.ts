@@ -46,8 +46,13 @@ export class Schedule {
   private readonly named = new Map<string, Beat>();
   private readonly others = new Set<Beat>();
   private readonly patient = new Set<Beat>();
-  /** When the first packets are due. */
+  /** When the next packets may leave: those that are due first, once what came in has had its share of the time. */
   private packetsDue = Infinity;
+  /**
+   * Sending goes on no earlier. On a computer that is too slow for both, what is due would always be sent first, nothing would ever be
+   * read, and every connection would time out.
+   */
+  private readUntil = -Infinity;
   /** When to wake for anything else. */
   private othersDue = Infinity;
   private rest: NodeJS.Immediate | undefined;
@@ -115,7 +120,7 @@ export class Schedule {
   private arrange(): void {
     let next = Infinity;
     let rest = Infinity;
-    this.packetsDue = earliestOf(this.packets);
+    this.packetsDue = this.nextPackets();
     for (const beat of this.others) if (beat.due < next) next = beat.due;
     const now = performance.now();
     for (const beat of this.patient)
@@ -138,9 +143,8 @@ export class Schedule {
    */
   glance(now: number): void {
     if (now < this.packetsDue) return;
-    this.late[this.wakes++ % remembered] = now - this.packetsDue;
-    for (const beat of this.packets) if (beat.due <= now) take(beat, now);
-    this.packetsDue = earliestOf(this.packets);
+    this.noteLate(now, this.sendPackets(now, 0));
+    this.packetsDue = this.nextPackets();
     // Nobody need be woken for what has left.
     this.metronome?.wakeAt(Math.min(this.packetsDue, this.othersDue));
   }
@@ -148,17 +152,27 @@ export class Schedule {
   /** Hot path: hundreds of packets leave hundreds of times a second. */
   private readonly wake = (): void => {
     const now = performance.now();
-    let earliest = now;
-    for (const kind of [this.packets, this.others])
-      for (const beat of kind)
-        if (beat.due - now <= earlyEnough) {
-          if (beat.due < earliest) earliest = beat.due;
-          take(beat, now);
-        }
-    this.late[this.wakes++ % remembered] = now - earliest;
+    const earliest = now < this.readUntil ? now : this.sendPackets(now, earlyEnough);
+    this.noteLate(now, Math.min(earliest, takeDue(this.others, now, earlyEnough)));
     this.runPatient(now);
     this.arrange();
   };
+
+  /** Sends what is due at `now`, or so many ms later; gives the moment at which the first of it was due, at most `now`. */
+  private sendPackets(now: number, early: number): number {
+    const due = takeDue(this.packets, now, early);
+    const done = performance.now();
+    this.readUntil = done + (done - now);
+    return due;
+  }
+
+  private nextPackets(): number {
+    return Math.max(earliestOf(this.packets), this.readUntil);
+  }
+
+  private noteLate(now: number, due: number): void {
+    this.late[this.wakes++ % remembered] = now - due;
+  }
 
   /** Runs patient beats for a moment, what is left after the sockets have had their turn. */
   private runPatient(now: number): void {
@@ -186,6 +200,17 @@ export class Schedule {
 function earliestOf(beats: ReadonlySet<Beat>): number {
   let earliest = Infinity;
   for (const { due } of beats) if (due < earliest) earliest = due;
+  return earliest;
+}
+
+/** Takes the turns of all beats that are due at `now`, or so many ms later; gives the moment at which the first was due, at most `now`. */
+function takeDue(beats: ReadonlySet<Beat>, now: number, early: number): number {
+  let earliest = now;
+  for (const beat of beats) {
+    if (beat.due - now > early) continue;
+    if (beat.due < earliest) earliest = beat.due;
+    take(beat, now);
+  }
   return earliest;
 }
 
