@@ -1,6 +1,7 @@
 import { applyEdit, check, Problem, type Cell, type Edit, type Finding } from '@fadenkreuz/core';
 import type { BenchStatus, LinkStatus, TraceLine } from '@fadenkreuz/field/agent-api';
 import { getContext, setContext } from 'svelte';
+import { perCell } from './perCell.js';
 import { Recorder } from './recorder.svelte.js';
 import { send, type Note } from './send.js';
 
@@ -17,6 +18,8 @@ interface Pending {
   path: 'changes' | 'undo' | 'redo';
   edit: Edit | undefined;
 }
+
+const findingsOf = perCell((cell) => check(cell));
 
 /** Lines of the trace that are kept. */
 const traceLines = 2000;
@@ -48,7 +51,7 @@ export class Desk {
   crosshair = $state<{ image: string; bit: number } | null>(null);
 
   /** Of the design alone: worked out when the cell changes, not with every news of the bench. */
-  private readonly designFindings: Finding[] = $derived(check(this.cell));
+  private readonly designFindings: Finding[] = $derived(findingsOf(this.cell));
   /** What the running links say; the same list until something else is said, for news come ten times a second. */
   private benchFindings = $state.raw<readonly Finding[]>([]);
   readonly findings: Finding[] = $derived([...this.benchFindings, ...this.designFindings]);

@@ -73,7 +73,7 @@ export function redo(db: Knex, cellId: string, request: ChangeRequest): Promise<
 
 /** What undo and redo would do now. */
 export async function undoState(db: Knex, cellId: string): Promise<UndoState> {
-  const [done, undone] = [await latest(db, cellId, 'done'), await latest(db, cellId, 'undone')];
+  const [done, undone] = await Promise.all([latest(db, cellId, 'done'), latest(db, cellId, 'undone')]);
   return { undo: done?.title ?? null, redo: undone?.title ?? null };
 }
 

@@ -1,15 +1,23 @@
+<script lang="ts" module>
+  import { perCell } from '$lib/desk/perCell.js';
+  import { signalList, structuredText } from '@fadenkreuz/core';
+
+  const codeOf = perCell(structuredText);
+  const signalsOf = perCell(signalList);
+</script>
+
 <script lang="ts">
   import View from '$components/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { signalList, signalListFile, structuredText, structuredTextFile } from '@fadenkreuz/core';
+  import { signalListFile, structuredTextFile } from '@fadenkreuz/core';
   import Download from '@lucide/svelte/icons/download';
   import Papa from 'papaparse';
 
   const desk = useDesk();
   let shown = $state<'code' | 'signals'>('code');
   const base = $derived(`/api/cells/${desk.cell.id}/handover`);
-  const code = $derived(structuredText(desk.cell));
-  const table = $derived(Papa.parse<string[]>(signalList(desk.cell), { skipEmptyLines: true }).data);
+  const code = $derived(codeOf(desk.cell));
+  const table = $derived(Papa.parse<string[]>(signalsOf(desk.cell), { skipEmptyLines: true }).data);
   const errors = $derived(desk.findings.filter((f) => f.severity === 'error').length);
 </script>
 
