@@ -1,15 +1,6 @@
+import { earlyEnough, take, type Beat } from './beat.js';
 import { Metronome, nextOnClock } from './metronome.js';
-
-/** What is due again and again, all of it at the same moments; times in ms of `performance.now()`. */
-interface Beat {
-  period: number;
-  due: number;
-  turns: Set<Turn>;
-}
-
-interface Turn {
-  run: (now: number) => void;
-}
+import { PatientBeats } from './patientBeats.js';
 
 export interface BeatOptions {
   /** Sends a packet: begins anywhere within its period, so that beats that were added together do not fall due together. */
@@ -20,8 +11,6 @@ export interface BeatOptions {
   patient?: boolean;
 }
 
-/** A timer may wake this much too early and still be taken as on time; Node's timers count whole milliseconds. */
-const earlyEnough = 0.5;
 /** Packets are due on multiples of this, ms: a coarser grid makes bursts, each late as a whole after one halt; a finer one wakes for a few packets each. */
 const grid = 1.25;
 /** What can wait is due on multiples of this, ms: when packets leave anyway, and not with each of them. */
@@ -30,8 +19,6 @@ const patientGrid = 5;
 const quick = 20;
 
 const goldenRatio = (Math.sqrt(5) - 1) / 2;
-/** Time for patient beats before the sockets are looked at again, ms. */
-const patientMs = 0.4;
 /** Wake-ups that are remembered to tell how late they are. */
 const remembered = 400;
 
@@ -45,7 +32,7 @@ export class Schedule {
   /** Beats of packets by interval and name. */
   private readonly named = new Map<string, Beat>();
   private readonly others = new Set<Beat>();
-  private readonly patient = new Set<Beat>();
+  private readonly patient = new PatientBeats();
   /** When the next packets may leave: those that are due first, once what came in has had its share of the time. */
   private packetsDue = Infinity;
   /**
@@ -119,22 +106,19 @@ export class Schedule {
   /** Has itself woken for what is due next. */
   private arrange(): void {
     let next = Infinity;
-    let rest = Infinity;
     this.packetsDue = this.nextPackets();
     for (const beat of this.others) if (beat.due < next) next = beat.due;
-    const now = performance.now();
-    for (const beat of this.patient)
-      // What is overdue may have its own turn coming.
-      if (beat.due < rest && (beat.due > now || !this.rest)) rest = beat.due;
-    // What can wait does so until packets are due anyway: each waking costs as much as several packets.
-    this.othersDue = Math.min(next, nextOnClock(rest, patientGrid));
+    // What can wait does so until packets are due anyway: each waking costs as much as several packets. What was left over has its own
+    // turn coming.
+    const rest = this.rest ? Infinity : nextOnClock(this.patient.due, patientGrid);
+    this.othersDue = Math.min(next, rest);
     next = Math.min(this.packetsDue, this.othersDue);
     if (this.metronome) {
       this.metronome.wakeAt(next);
       return;
     }
     clearTimeout(this.timer);
-    if (next < Infinity) this.timer = setTimeout(this.wake, Math.max(0, next - now));
+    if (next < Infinity) this.timer = setTimeout(this.wake, Math.max(0, next - performance.now()));
   }
 
   /**
@@ -178,17 +162,7 @@ export class Schedule {
   private runPatient(now: number): void {
     clearImmediate(this.rest);
     this.rest = undefined;
-    let enough = false;
-    for (const beat of this.patient) {
-      if (beat.due - now > earlyEnough) continue;
-      // Who has had a turn stands last: on a busy computer the first may be due again before the last has run.
-      this.patient.delete(beat);
-      this.patient.add(beat);
-      take(beat, performance.now());
-      enough = performance.now() - now > patientMs;
-      if (enough) break;
-    }
-    if (enough)
+    if (this.patient.run(now))
       this.rest = setImmediate(() => {
         this.runPatient(performance.now());
         // While they had this turn coming, nothing woke the schedule for those that were overdue: perhaps nothing at all.
@@ -212,9 +186,4 @@ function takeDue(beats: ReadonlySet<Beat>, now: number, early: number): number {
     take(beat, now);
   }
   return earliest;
-}
-
-function take(beat: Beat, now: number): void {
-  beat.due += beat.period * Math.max(1, Math.floor((now - beat.due) / beat.period) + 1);
-  for (const turn of beat.turns) turn.run(now);
 }
