@@ -104,7 +104,7 @@ export class Connections {
   readonly open = new Set<Connection>();
   private readonly byId = new Map<number, Connection>();
   private readonly producers = new Set<Producer>();
-  private watchesChanges = 0;
+  private changeTriggers = 0;
   /** No connection is given up before, in attended time. */
   private earliest = Infinity;
 
@@ -185,9 +185,13 @@ export class Connections {
   /** Packets and bytes that were sent. */
   readonly sent = { packets: 0, bytes: 0 };
 
+  /** Some connection sends when its data change. */
+  get watchesChanges(): boolean {
+    return this.changeTriggers > 0;
+  }
+
   /** Called when the data of an instance may have changed: connections with that trigger send at once. */
   changed(instance: number, now: number): void {
-    if (this.watchesChanges === 0) return;
     for (const producer of this.producers) {
       const { changes } = producer;
       const { assembly } = producer;
@@ -320,7 +324,7 @@ export class Connections {
       spread: true,
     });
     this.producers.add(producer);
-    if (producer.changes) this.watchesChanges += 1;
+    if (producer.changes) this.changeTriggers += 1;
     // The first packet follows the answer, so that the originator knows the connection before it comes.
     setImmediate(() => this.send(producer, performance.now()));
     return producer;
@@ -349,7 +353,7 @@ export class Connections {
     if (producer && (producer.consumers -= 1) === 0) {
       producer.stop();
       this.producers.delete(producer);
-      if (producer.changes) this.watchesChanges -= 1;
+      if (producer.changes) this.changeTriggers -= 1;
     }
     this.options.onEnded(connection, why);
     // Who only listens has nothing left to hear once the last one has gone that made the device send (Vol. 1, 3-6.4.2).

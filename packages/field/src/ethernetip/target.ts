@@ -189,6 +189,7 @@ export class Target {
 
   /** The data of the feedback assemblies may have changed. */
   changed(now: number): void {
+    if (!this.connections.watchesChanges) return;
     for (const { use, instance } of this.options.device.assemblies())
       if (use === 'feedback') this.connections.changed(instance, now);
   }

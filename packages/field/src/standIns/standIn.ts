@@ -71,6 +71,8 @@ export class StandIn {
   private readonly seed: number;
   private state: unknown;
   private assemblies: TargetAssembly[];
+  /** What its behaviour writes: feedback, with what its kind says of it. */
+  private shown: { assembly: TargetAssembly; spec: AssemblySpec }[];
   private offered: readonly AssemblySpec[];
   private readonly faults = new StruckFaults();
   private identity: Identity;
@@ -96,6 +98,7 @@ export class StandIn {
     this.cable = new Cable(this.seed);
     this.offered = options.assemblies ?? this.behaviour.assemblies;
     this.assemblies = this.offered.map(withBytes);
+    this.shown = this.feedbackShown();
     this.memory = new RegisterMemory({
       specs: () => this.offered,
       bytesOf: (instance) => this.assemblies.find((a) => a.instance === instance)!.bytes,
@@ -316,6 +319,7 @@ export class StandIn {
       const { size } = this.offered.find((s) => s.instance === assembly.instance)!;
       return size === assembly.size ? assembly : { ...assembly, size, bytes: new Uint8Array(size) };
     });
+    this.shown = this.feedbackShown();
     this.troubleTarget();
   }
 
@@ -379,11 +383,19 @@ export class StandIn {
     return { command: heard ? command?.bytes : undefined, instance: command?.instance ?? 0, run: true };
   }
 
+  private feedbackShown() {
+    return this.assemblies
+      .filter(({ use }) => use === 'feedback')
+      .map((assembly) => ({
+        assembly,
+        spec: this.behaviour.assemblies.find((a) => a.instance === assembly.instance)!,
+      }));
+  }
+
   private showFeedback(now: number): void {
     if (this.faults.has('frozen')) return;
-    for (const { use, instance, bytes } of this.assemblies) {
-      if (use !== 'feedback') continue;
-      const spec = this.behaviour.assemblies.find((a) => a.instance === instance)!;
+    for (const { assembly, spec } of this.shown) {
+      const { instance, bytes } = assembly;
       // A resized device shows as much of its feedback as fits.
       const whole = bytes.length >= spec.size ? bytes : new Uint8Array(spec.size);
       this.behaviour.feedback(this.state, whole, instance);

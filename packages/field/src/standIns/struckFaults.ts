@@ -30,6 +30,8 @@ export class StruckFaults {
   }
 
   private of<K extends Kind>(kind: K): FaultOf<K> | undefined {
+    // Asked with every step of every stand-in.
+    if (this.byKey.size === 0) return undefined;
     for (const fault of this.byKey.values()) if (fault.fault === kind) return fault as FaultOf<K>;
     return undefined;
   }
