@@ -4,7 +4,7 @@ import { noTap } from '../../packages/field/src/capture/tap.js';
 import { CyclicLink } from '../../packages/field/src/ethernetip/cyclicLink.js';
 import { EthernetIpOriginator } from '../../packages/field/src/ethernetip/originator.js';
 import { openingGate } from '../../packages/field/src/links/runningLink.js';
-import { Schedule } from '../../packages/field/src/schedule.js';
+import { Schedule } from '../../packages/field/src/timing/schedule.js';
 import { StandIn } from '../../packages/field/src/standIns/standIn.js';
 import { onlyLoopback } from '../../packages/field/src/wire/reach.js';
 import { Deviations, intervalMs, report, type Side } from './measure.js';

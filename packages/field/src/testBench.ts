@@ -1,7 +1,7 @@
 import demo from '@fadenkreuz/demo/ripening-store-3.json' with { type: 'json' };
 import { readCellFile, type Cell, type Device, type Link } from '@fadenkreuz/core';
 import { afterEach, beforeEach, expect } from 'vitest';
-import { Schedule } from './schedule.js';
+import { Schedule } from './timing/schedule.js';
 import { StandIn } from './standIns/standIn.js';
 
 /**

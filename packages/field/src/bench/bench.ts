@@ -22,7 +22,7 @@ import { CyclicLink } from '../ethernetip/cyclicLink.js';
 import { EthernetIpOriginator } from '../ethernetip/originator.js';
 import { openingGate, type LinkContext, type LinkEnds, type RunningLink } from '../links/runningLink.js';
 import { BlocksLink } from '../modbus/blocksLink.js';
-import { Schedule } from '../schedule.js';
+import { Schedule } from '../timing/schedule.js';
 import { StandIn, type SharedWorld } from '../standIns/standIn.js';
 import { benchAddress, onlyLoopback, ownAddressBeside, type Reach } from '../wire/reach.js';
 import { Lately } from './lately.js';

@@ -1,6 +1,6 @@
 import { faultKey } from '@fadenkreuz/core';
 import { encapsulation as enip } from '@fadenkreuz/core/cip';
-import { Schedule } from '../schedule.js';
+import { Schedule } from '../timing/schedule.js';
 import { morning } from '@fadenkreuz/core/behaviours';
 import { StandIn, type SharedWorld } from '../standIns/standIn.js';
 import { cellOf } from './cellArgument.js';

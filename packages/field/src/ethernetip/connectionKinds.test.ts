@@ -14,7 +14,7 @@ import { onlyLoopback } from '../wire/reach.js';
 import { ExplicitClient } from './explicitClient.js';
 import { EthernetIpOriginator } from './originator.js';
 import type { CyclicLink } from './cyclicLink.js';
-import type { Schedule } from '../schedule.js';
+import type { Schedule } from '../timing/schedule.js';
 
 let bench: Bench;
 const ends: (() => Promise<unknown>)[] = [];

@@ -3,7 +3,7 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { behaviours } from '@fadenkreuz/core/behaviours';
 import { emptyResponse, encode, forwardOpen, OutgoingPacket, services } from '@fadenkreuz/core/cip';
 import { expect, test } from 'vitest';
-import type { Schedule } from '../schedule.js';
+import type { Schedule } from '../timing/schedule.js';
 import { demoDevice } from '../testBench.js';
 import { Cable } from '../wire/cable.js';
 import { Connections } from './connections.js';

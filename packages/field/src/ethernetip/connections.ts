@@ -34,8 +34,8 @@ import {
   type StandingConnection,
   type TargetFacts,
 } from '@fadenkreuz/core/cip';
-import { attended } from '../attendedTime.js';
-import type { Schedule } from '../schedule.js';
+import { attended } from '../timing/attendedTime.js';
+import type { Schedule } from '../timing/schedule.js';
 import type { Cable } from '../wire/cable.js';
 import type { TargetAssembly } from './targetDevice.js';
 

@@ -2,7 +2,7 @@ import { createServer, type Server, type Socket } from 'node:net';
 import { createSocket, type Socket as UdpSocket } from 'node:dgram';
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
 import { openingGate } from '../links/runningLink.js';
-import { Schedule } from '../schedule.js';
+import { Schedule } from '../timing/schedule.js';
 import { climateCell, until } from '../testBench.js';
 import { noTap } from '../capture/tap.js';
 import { onlyLoopback } from '../wire/reach.js';

@@ -18,7 +18,7 @@ import {
   u16,
   type RealTimeFormat,
 } from '@fadenkreuz/core/cip';
-import { attended } from '../attendedTime.js';
+import { attended } from '../timing/attendedTime.js';
 import { RunningLink, type LinkContext, type LinkEnds } from '../links/runningLink.js';
 import { bindUdp, closeUdp, udpSocket } from '../wire/udp.js';
 import { ExplicitClient } from './explicitClient.js';

@@ -1,6 +1,6 @@
 import { finding } from '@fadenkreuz/core';
 import { classes, hexCode, logical, services, statusText, type RouterResponse } from '@fadenkreuz/core/cip';
-import { attended } from '../attendedTime.js';
+import { attended } from '../timing/attendedTime.js';
 import { RunningLink, type LinkContext, type LinkEnds } from '../links/runningLink.js';
 import { ExplicitClient } from './explicitClient.js';
 import type { ConnectionName } from './openRequest.js';

@@ -15,7 +15,7 @@ import {
   type CipClass,
   type LinkCounters,
 } from '@fadenkreuz/core/cip';
-import type { Schedule } from '../schedule.js';
+import type { Schedule } from '../timing/schedule.js';
 import type { Cable } from '../wire/cable.js';
 import { bindUdp, closeUdp, udpSocket } from '../wire/udp.js';
 import { Connections, type Connection } from './connections.js';

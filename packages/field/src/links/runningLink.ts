@@ -10,7 +10,7 @@ import {
 } from '@fadenkreuz/core';
 import pLimit, { type LimitFunction } from 'p-limit';
 import type { Tap } from '../capture/tap.js';
-import type { Schedule } from '../schedule.js';
+import type { Schedule } from '../timing/schedule.js';
 import type { Reach } from '../wire/reach.js';
 import { Intervals } from './intervals.js';
 

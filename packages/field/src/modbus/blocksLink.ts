@@ -1,6 +1,6 @@
 import { blockBytes, finding, Problem, type Block } from '@fadenkreuz/core';
 import { limits, meiIdentification, readPlan, type FunctionName } from '@fadenkreuz/core/modbus';
-import { attended } from '../attendedTime.js';
+import { attended } from '../timing/attendedTime.js';
 import { RunningLink } from '../links/runningLink.js';
 import { ModbusClient } from './client.js';
 

@@ -8,7 +8,7 @@ import ModbusRTU from 'modbus-serial';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from 'vitest';
 import { noTap } from '../capture/tap.js';
 import { openingGate } from '../links/runningLink.js';
-import { Schedule } from '../schedule.js';
+import { Schedule } from '../timing/schedule.js';
 import { StandIn } from '../standIns/standIn.js';
 import { demoDevice, until } from '../testBench.js';
 import { onlyLoopback } from '../wire/reach.js';

@@ -3,7 +3,7 @@ import { afterEach, describe, expect, test } from 'vitest';
 import { setAddress, stopAsking } from '../addresses/setAddress.js';
 import { AddressServer } from '../addresses/addressServer.js';
 import { Wire } from '../agent/wire.js';
-import { Schedule } from '../schedule.js';
+import { Schedule } from '../timing/schedule.js';
 import { StandIn } from '../standIns/standIn.js';
 import { climateCell, demoDevice, until } from '../testBench.js';
 import { benchAddress, onlyLoopback } from '../wire/reach.js';

@@ -15,11 +15,11 @@ import {
 import { encapsulation as enip } from '@fadenkreuz/core/cip';
 import { modbusPort } from '@fadenkreuz/core/modbus';
 import { AddressAsker } from '../addresses/addressAsker.js';
-import { attended } from '../attendedTime.js';
+import { attended } from '../timing/attendedTime.js';
 import { Target } from '../ethernetip/target.js';
 import type { TargetAssembly } from '../ethernetip/targetDevice.js';
 import { ModbusServer } from '../modbus/server.js';
-import type { Schedule } from '../schedule.js';
+import type { Schedule } from '../timing/schedule.js';
 import { Cable } from '../wire/cable.js';
 import { benchAddress } from '../wire/reach.js';
 import { Addressing, macOf } from './addressing.js';

@@ -23,7 +23,7 @@ import { serve, takeFrame as takeModbus, type ModbusMemory } from '@fadenkreuz/c
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { ExplicitClient } from '../ethernetip/explicitClient.js';
 import { ModbusClient } from '../modbus/client.js';
-import { Schedule } from '../schedule.js';
+import { Schedule } from '../timing/schedule.js';
 import { StandIn } from '../standIns/standIn.js';
 import { climateCell, demoDevice, until } from '../testBench.js';
 import { udpSocket } from './udp.js';

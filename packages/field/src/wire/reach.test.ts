@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { Bench } from '../bench/bench.js';
-import { Schedule } from '../schedule.js';
+import { Schedule } from '../timing/schedule.js';
 import { StandIn } from '../standIns/standIn.js';
 import { climateCell, until } from '../testBench.js';
 import { benchAddress, onlyLoopback, Reach } from './reach.js';

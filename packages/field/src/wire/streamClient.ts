@@ -1,5 +1,5 @@
 import { connect, type Socket } from 'node:net';
-import { attended } from '../attendedTime.js';
+import { attended } from '../timing/attendedTime.js';
 import type { Tap, TcpTap } from '../capture/tap.js';
 import { noTap } from '../capture/tap.js';
 import { onlyLoopback, type Reach } from './reach.js';

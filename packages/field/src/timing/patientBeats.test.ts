@@ -18,7 +18,7 @@ function beatOf(name: string, due: number, period: number, took: string[], takes
     took.push(name);
     now += takes;
   };
-  const beat = { period, due, turns: new Set([{ run }]) };
+  const beat = { period, due, run };
   beats.add(beat);
   return beat;
 }
@@ -47,7 +47,7 @@ test('stops after a moment; what is left comes before what has run, even if that
 test('what was taken away runs no more, nor does what is taken away by another', () => {
   const took: string[] = [];
   const second = beatOf('second', 2, 10, took);
-  const first: Beat = { period: 10, due: 1, turns: new Set([{ run: () => beats.delete(second) }]) };
+  const first: Beat = { period: 10, due: 1, run: () => beats.delete(second) };
   beats.add(first);
   now = 5;
   beats.run(now);

@@ -1,5 +1,7 @@
-import { earlyEnough, take, type Beat } from './beat.js';
+import { dueAfter, earlyEnough, type Beat } from './beat.js';
+import { Busy } from './busy.js';
 import { Metronome, nextOnClock } from './metronome.js';
+import { grids, PacketBeats } from './packetBeats.js';
 import { PatientBeats } from './patientBeats.js';
 
 export interface BeatOptions {
@@ -11,12 +13,12 @@ export interface BeatOptions {
   patient?: boolean;
 }
 
-/** Packets are due on multiples of this, ms: a coarser grid makes bursts, each late as a whole after one halt; a finer one wakes for a few packets each. */
-const grid = 1.25;
 /** What can wait is due on multiples of this, ms: when packets leave anyway, and not with each of them. */
 const patientGrid = 5;
 /** Packets at this interval or a shorter one are worth a metronome, ms: of a longer one a millisecond is a small part. */
 const quick = 20;
+/** How often it is looked at how busy this process is, ms. */
+const busyMs = 250;
 
 const goldenRatio = (Math.sqrt(5) - 1) / 2;
 /** Wake-ups that are remembered to tell how late they are. */
@@ -27,10 +29,7 @@ const remembered = 400;
  * follow; a beat that was missed as a whole is left out, not made up for in a burst.
  */
 export class Schedule {
-  /** What sends packets. */
-  private readonly packets = new Set<Beat>();
-  /** Beats of packets by interval and name. */
-  private readonly named = new Map<string, Beat>();
+  private readonly packets = new PacketBeats();
   private readonly others = new Set<Beat>();
   private readonly patient = new PatientBeats();
   /** When the next packets may leave: those that are due first, once what came in has had its share of the time. */
@@ -58,49 +57,32 @@ export class Schedule {
   /** Runs now + period, now + 2 periods, …; returns the way to stop it. */
   every(periodMs: number, run: (now: number) => void, options: BeatOptions = {}): () => void {
     // Multiples of the golden ratio lie as far apart on a circle as they can.
-    const first =
-      performance.now() + (options.spread ? periodMs * ((this.added++ * goldenRatio) % 1 || 1) : periodMs);
-    const packets = options.spread && !options.patient;
-    const kind = packets ? this.packets : options.patient ? this.patient : this.others;
-    const due = packets ? nextOnClock(first, grid) : first;
-    const turn = { run };
-    const name = packets && options.beside !== undefined ? `${periodMs} ${options.beside}` : undefined;
-    const beat: Beat = (packets && this.packetsWith(periodMs, due, name)) || {
-      period: periodMs,
-      due,
-      turns: new Set(),
-    };
-    beat.turns.add(turn);
-    kind.add(beat);
-    if (name !== undefined) this.named.set(name, beat);
-    if (packets && periodMs <= quick && !this.metronome) {
-      clearTimeout(this.timer);
-      this.metronome = new Metronome(grid, this.wake);
-    }
+    const share = options.spread ? (this.added++ * goldenRatio) % 1 || 1 : 1;
+    const first = performance.now() + periodMs * share;
+    const stop =
+      options.spread && !options.patient
+        ? this.packets.add(periodMs, first, run, options.beside)
+        : addTo(options.patient ? this.patient : this.others, periodMs, first, run);
+    if (options.spread && !options.patient && periodMs <= quick) this.beQuick();
     this.arrange();
-    return () => {
-      beat.turns.delete(turn);
-      if (beat.turns.size === 0) kind.delete(beat);
-    };
+    return stop;
   }
 
   stop(): void {
-    for (const kind of [this.packets, this.named, this.others, this.patient]) kind.clear();
+    for (const kind of [this.packets, this.others, this.patient]) kind.clear();
     clearTimeout(this.timer);
     clearImmediate(this.rest);
     this.metronome?.stop();
     this.metronome = undefined;
   }
 
-  /** Packets of one interval share few beats: with hundreds of links, only those that are due are gone through. */
-  private packetsWith(period: number, due: number, name: string | undefined): Beat | undefined {
-    const named = name === undefined ? undefined : this.named.get(name);
-    if (named && this.packets.has(named)) return named;
-    for (const beat of this.packets) {
-      const apart = (due - beat.due) / period;
-      if (beat.period === period && Math.abs(apart - Math.round(apart)) < 1e-6) return beat;
-    }
-    return undefined;
+  /** From now on a millisecond counts. */
+  private beQuick(): void {
+    if (this.metronome) return;
+    clearTimeout(this.timer);
+    this.metronome = new Metronome(grids.atEase, this.wake);
+    const busy = new Busy();
+    addTo(this.patient, busyMs, performance.now(), () => (this.packets.busy = busy.look()));
   }
 
   /** Has itself woken for what is due next. */
@@ -136,22 +118,28 @@ export class Schedule {
   /** Hot path: hundreds of packets leave hundreds of times a second. */
   private readonly wake = (): void => {
     const now = performance.now();
-    const earliest = now < this.readUntil ? now : this.sendPackets(now, earlyEnough);
-    this.noteLate(now, Math.min(earliest, takeDue(this.others, now, earlyEnough)));
+    let earliest = now < this.readUntil ? now : this.sendPackets(now, earlyEnough);
+    for (const beat of this.others)
+      if (beat.due - now <= earlyEnough) {
+        earliest = Math.min(earliest, beat.due);
+        beat.due = dueAfter(beat, now);
+        beat.run(now);
+      }
+    this.noteLate(now, earliest);
     this.runPatient(now);
     this.arrange();
   };
 
   /** Sends what is due at `now`, or so many ms later; gives the moment at which the first of it was due, at most `now`. */
   private sendPackets(now: number, early: number): number {
-    const due = takeDue(this.packets, now, early);
+    const due = this.packets.send(now, early);
     const done = performance.now();
     this.readUntil = done + (done - now);
     return due;
   }
 
   private nextPackets(): number {
-    return Math.max(earliestOf(this.packets), this.readUntil);
+    return Math.max(this.packets.earliest, this.readUntil);
   }
 
   private noteLate(now: number, due: number): void {
@@ -171,19 +159,14 @@ export class Schedule {
   }
 }
 
-function earliestOf(beats: ReadonlySet<Beat>): number {
-  let earliest = Infinity;
-  for (const { due } of beats) if (due < earliest) earliest = due;
-  return earliest;
-}
-
-/** Takes the turns of all beats that are due at `now`, or so many ms later; gives the moment at which the first was due, at most `now`. */
-function takeDue(beats: ReadonlySet<Beat>, now: number, early: number): number {
-  let earliest = now;
-  for (const beat of beats) {
-    if (beat.due - now > early) continue;
-    if (beat.due < earliest) earliest = beat.due;
-    take(beat, now);
-  }
-  return earliest;
+/** Adds a beat to those of its kind; returns the way to stop it. */
+function addTo(
+  kind: { add: (beat: Beat) => void; delete: (beat: Beat) => void },
+  period: number,
+  due: number,
+  run: (now: number) => void,
+): () => void {
+  const beat: Beat = { period, due, run };
+  kind.add(beat);
+  return () => kind.delete(beat);
 }

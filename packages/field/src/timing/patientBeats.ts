@@ -39,7 +39,7 @@ export class PatientBeats {
       const beat = this.queue.pop()!;
       beat.due = dueAfter(beat, at);
       this.queue.push(beat);
-      for (const turn of beat.turns) turn.run(at);
+      beat.run(at);
     }
     return false;
   }
