@@ -2,7 +2,7 @@ import { createServer } from 'node:net';
 import demo from '@fadenkreuz/demo/ripening-store-3.json' with { type: 'json' };
 import { readCellFile } from '@fadenkreuz/core';
 import { ServerTCP } from 'modbus-serial';
-import { Schedule } from '../../packages/field/src/schedule.js';
+import { Schedule } from '../../packages/field/src/timing/schedule.js';
 import { StandIn } from '../../packages/field/src/standIns/standIn.js';
 import { answers, openings, placeOf, type Protocol } from './messages.js';
 
