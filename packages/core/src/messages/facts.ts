@@ -160,7 +160,8 @@ export interface Facts {
   'link.refused': { device: string; general: string; extended: string; meaning: string; cure: string };
   'link.sizeRefused': { device: string; side: string; planned: number; actual: number; reading: string };
   'link.silent': { device: string; waitedMs: number };
-  'link.unreachable': { device: string; address: string; reason: string };
+  /** `connected`: the TCP connection came about, and what was asked over it was not answered. */
+  'link.unreachable': { device: string; address: string; reason: string; connected: boolean };
   'link.requestRefused': { device: string; general: string; meaning: string; cure: string };
   'link.blockRefused': { device: string; block: string; exception: number; says: string; cure: string };
   'link.notSpoken': { device: string; protocol: string };

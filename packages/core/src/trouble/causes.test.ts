@@ -1,4 +1,5 @@
 import { expect, test } from 'vitest';
+import { finding } from '../messages/finding.js';
 import { causesOf } from './causes.js';
 import type { Symptoms } from './symptoms.js';
 
@@ -41,3 +42,22 @@ test('missing packets that others overtook are no loss', () =>
   expect(titles({ lately: { ...sound.lately, lost: 0.1, late: 0.1 } })).toEqual([
     'Packets overtake each other',
   ]));
+
+test.each<[string, Partial<Symptoms>, string]>([
+  ['a connection over which nothing is answered is a slow device', {}, 'The device answers slowly'],
+  [
+    'unless its cable is out: the connection of a stand-in comes about all the same',
+    {
+      indicators: [
+        ...sound.indicators,
+        { name: 'link', colour: 'off', pattern: 'steady', means: 'no cable' },
+      ],
+    },
+    'The cable is out, or a switch on the way is off',
+  ],
+])('%s', (_says, part, expected) => {
+  const facts = { device: 'hub', address: '10.0.0.1', reason: 'no answer within 400 ms', connected: true };
+  const reason = finding('link.unreachable', 'error', { device: 'g1' }, facts);
+  const lost = { protocol: 'modbus-tcp', state: 'unreachable', reason, probe: null } as const;
+  expect(titles({ ...lost, ...part })[0]).toBe(expected);
+});

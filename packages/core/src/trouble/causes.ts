@@ -30,6 +30,11 @@ const refusedWith = (s: Symptoms, ...codes: string[]) => {
   return s.state !== 'open' && codes.includes(facts?.extended ?? facts?.general ?? '');
 };
 const powered = (s: Symptoms) => light(s, 'module')?.colour !== 'off';
+/** It is there, with power and cable, but what was asked over a connection was not answered in time. */
+const connectsOnly = (s: Symptoms) =>
+  (s.reason?.facts as { connected?: boolean } | undefined)?.connected === true &&
+  powered(s) &&
+  light(s, 'link')?.colour !== 'off';
 const openFor = (s: Symptoms) => s.state === 'open' && s.expectedMs !== null;
 
 /** A restart is what just happened for so long, ms; after that it is history, which is worth knowing and no more. */
@@ -50,7 +55,7 @@ const rules: CauseRule[] = [
     next: 'Measure its supply; look at fuse and plug. It comes back by itself and is opened again.',
     seen: (s) => {
       const module = light(s, 'module');
-      if (!lost(s)) return [];
+      if (!lost(s) || connectsOnly(s)) return [];
       if (!module) return [[2, 'it does not answer at all']];
       return module.colour === 'off' ? [[10, says(module)]] : [];
     },
@@ -73,7 +78,7 @@ const rules: CauseRule[] = [
     title: 'The cable is out, or a switch on the way is off',
     next: 'Look at the link lights at both ends of the cable; swap the cable or the port of the switch.',
     seen: (s) => {
-      if (!lost(s) || !powered(s)) return [];
+      if (!lost(s) || !powered(s) || connectsOnly(s)) return [];
       const link = light(s, 'link');
       if (link && link.colour !== 'off') return [];
       return [
@@ -92,12 +97,15 @@ const rules: CauseRule[] = [
   },
   {
     title: 'The device stands at another address',
-    next: 'Scan the wire in the line-up: it may still have its factory address.',
+    next: 'Scan the wire in the line-up: it may still have its factory address, or ask for one.',
     seen: (s) => {
       const link = light(s, 'link');
       const alive = lost(s) && powered(s) && link !== undefined && link.colour !== 'off';
-      // With another address it is as healthy as can be, and nobody listens at the planned one.
-      const quiet = s.reason?.code === 'link.unreachable' && light(s, 'network')?.colour === 'green';
+      // With another address it is as healthy as can be, and nobody listens at the planned one. Devices of other protocols than EtherNet/IP
+      // have no network light that would tell whether they have one.
+      const network = light(s, 'network');
+      const quiet =
+        s.reason?.code === 'link.unreachable' && !connectsOnly(s) && (!network || network.colour === 'green');
       return alive && quiet ? [[9, `${says(link)}; nothing listens at the planned address`]] : [];
     },
   },
@@ -165,7 +173,10 @@ const rules: CauseRule[] = [
     next: 'See what else asks it, and how often; give requests a longer time limit.',
     seen: (s) => {
       const slow = s.probe?.answerMs ?? 0;
-      return slow > 250 ? [[6, `its last answer took ${seconds(slow)}`]] : [];
+      return [
+        ...(lost(s) && connectsOnly(s) ? ([[8, s.reason!.says]] as [number, string][]) : []),
+        ...(slow > 250 ? ([[6, `its last answer took ${seconds(slow)}`]] as [number, string][]) : []),
+      ];
     },
   },
   {

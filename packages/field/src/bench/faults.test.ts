@@ -95,12 +95,26 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
     [{ fault: 'wrong-device', differs: 'product' }, /^Another device stands/],
     [{ fault: 'assembly-resized', direction: 'feedback', by: -4 }, /^The registers are not where/],
     [{ fault: 'cable-pulled' }, /^The cable is out/],
+    [{ fault: 'factory-address', address: '10.99.9.2' }, /^The device stands at another address$/],
+    [{ fault: 'asks-for-address', method: 'bootp' }, /^The device stands at another address$/],
+    [{ fault: 'slow', ms: 3000 }, /^The device answers slowly$/],
   ])('a Modbus device: %j', async (fault, cause) => {
     await begin(hubCell());
     bench!.strike('g1', fault);
     await until(() => cause.test(first()));
     bench!.mend('g1', faultKey(fault));
     await until(() => link().state === 'open');
+  });
+
+  test('a Modbus device that was cut off while it was asked what it is, is asked again', async () => {
+    await begin(hubCell());
+    // Its answers come so late that the question fails.
+    bench!.strike('g1', { fault: 'slow', ms: 3000 });
+    await until(() => link().state === 'unreachable');
+    bench!.mend('g1', 'slow');
+    await until(() => link().state === 'open');
+    bench!.strike('g1', { fault: 'wrong-device', differs: 'product' });
+    await until(() => first() === 'Another device stands at this address');
   });
 
   test('a fault that is taken away leaves nothing behind: the link stands again', async () => {

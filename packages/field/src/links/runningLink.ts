@@ -12,6 +12,7 @@ import pLimit, { type LimitFunction } from 'p-limit';
 import type { Tap } from '../capture/tap.js';
 import type { Schedule } from '../timing/schedule.js';
 import type { Reach } from '../wire/reach.js';
+import { NoAnswer } from '../wire/streamClient.js';
 import { Intervals } from './intervals.js';
 
 export type LinkState = 'opening' | 'open' | 'refused' | 'unreachable' | 'timed-out' | 'closed';
@@ -210,10 +211,19 @@ export abstract class RunningLink {
     try {
       await this.context.opening(() => (this.ended ? Promise.resolve() : this.open()));
     } catch (error) {
-      const { address } = this.ends;
-      const facts = { device: this.device.name, address, reason: plainReason(error) };
-      this.lose('unreachable', finding('link.unreachable', 'error', { device: this.device.id }, facts));
+      this.lose('unreachable', this.whyUnreachable(error));
     }
+  }
+
+  private whyUnreachable(error: unknown): Finding {
+    const connected = error instanceof NoAnswer;
+    const facts = {
+      device: this.device.name,
+      address: this.ends.address,
+      reason: plainReason(error),
+      connected,
+    };
+    return finding('link.unreachable', 'error', { device: this.device.id }, facts);
   }
 }
 

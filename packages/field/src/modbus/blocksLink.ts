@@ -30,6 +30,7 @@ export class BlocksLink extends RunningLink {
   private client: ModbusClient | undefined;
   private stops: (() => void)[] = [];
   private watchFrom = 0;
+  /** It fell silent at the question what it is: the next attempt, and only that, does without. */
   private mute = false;
   private readonly blocks: BlockState[] = this.link.blocks.map((block) => ({
     block,
@@ -82,11 +83,15 @@ export class BlocksLink extends RunningLink {
   private async otherDevice(client: ModbusClient): Promise<boolean> {
     const { identity } = this.device;
     // A plan without a product code says nothing that could be compared.
-    if (identity.productCode === 0 || this.mute) return false;
+    if (identity.productCode === 0) return false;
+    if (this.mute) {
+      this.mute = false;
+      return false;
+    }
     const ask = { mei: meiIdentification, category: 1, object: 0 };
     const answer = await client.ask(this.link.unit, 'readIdentification', ask).catch((error: unknown) => {
       if (error instanceof Problem) return undefined;
-      // Some devices fall silent at a function that they do not know: the next attempt leaves it out.
+      // Some devices fall silent at a function that they do not know; others were only cut off meanwhile.
       this.mute = true;
       throw error;
     });

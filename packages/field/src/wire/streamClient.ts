@@ -26,6 +26,13 @@ interface Waiting<F> {
   reject: (error: unknown) => void;
 }
 
+/** The connection stands, but a question was not answered in time. */
+export class NoAnswer extends Error {
+  constructor(waitedMs: number) {
+    super(`no answer within ${waitedMs} ms`);
+  }
+}
+
 /** Longer messages come in several pieces. */
 const receiveBytes = 8192;
 
@@ -144,7 +151,7 @@ export class StreamClient<F> {
     for (const [key, { due, reject }] of this.waiting) {
       if (due > now) break;
       this.waiting.delete(key);
-      reject(new Error(`no answer within ${this.options.answerLimitMs} ms`));
+      reject(new NoAnswer(this.options.answerLimitMs));
     }
     this.arrange();
   }
