@@ -102,7 +102,7 @@ export type { Indicator } from './behaviours/indicators.js';
 export { Fault, faultChoices, faultKey, faultTitle } from './trouble/faults.js';
 export { causesOf } from './trouble/causes.js';
 export type { Cause, Doubtful } from './trouble/causes.js';
-export { doubtfulValues } from './trouble/doubtful.js';
+export { doubtfulValues, measuredField } from './trouble/doubtful.js';
 export { identityStatusText } from './trouble/symptoms.js';
 export type { Probe, Symptoms } from './trouble/symptoms.js';
 export { traceText } from './trouble/traceEvent.js';

@@ -1,7 +1,15 @@
+import type { Field } from '../cell/field.js';
 import type { Image } from '../cell/image.js';
+import type { Device } from '../cell/model.js';
 import { codecOf, type Codec } from '../layout/codec.js';
 import { isNumber, readsOf } from '../layout/fieldTypes.js';
 import type { Doubtful } from './causes.js';
+
+/** A value of a device that is measured, not counted or coded, and whose place is wide: one at the end of it cannot be right. */
+export const measuredField = (device: Device): Field | undefined =>
+  device.links
+    .flatMap(({ feedback }) => feedback.fields)
+    .find((field) => field.bits >= 16 && field.type !== 'STRING' && (field.scale ?? field.decimals));
 
 /** Images are looked at several times a second, and their codecs take a while to plan. */
 const codecs = new WeakMap<Image, Codec>();

@@ -98,6 +98,7 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
     [{ fault: 'factory-address', address: '10.99.9.2' }, /^The device stands at another address$/],
     [{ fault: 'asks-for-address', method: 'bootp' }, /^The device stands at another address$/],
     [{ fault: 'slow', ms: 3000 }, /^The device answers slowly$/],
+    [{ fault: 'out-of-range' }, /^A value is out of range$/],
   ])('a Modbus device: %j', async (fault, cause) => {
     await begin(hubCell());
     bench!.strike('g1', fault);

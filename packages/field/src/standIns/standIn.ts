@@ -1,4 +1,4 @@
-import { Problem, type Device, type Fault, type Identity } from '@fadenkreuz/core';
+import { measuredField, Problem, type Device, type Fault, type Identity } from '@fadenkreuz/core';
 import {
   behaviours,
   moduleStatus,
@@ -276,7 +276,9 @@ export class StandIn {
       this.state = own.strike(this.state);
     } else if (!this.cip && (fault.fault === 'stolen' || fault.fault === 'duplicate-address'))
       throw new Problem('fault.notHere', { fault: fault.fault, device: this.device.name });
-    this.faults.strike(fault);
+    // A code or a count may have any value: what is measured shows that it cannot be right.
+    const field = fault.fault === 'out-of-range' && !fault.field && measuredField(this.device)?.name;
+    this.faults.strike(field ? { ...fault, field } : fault);
     this.applyFaults();
     if (fault.fault === 'power-cycled') this.powerOff(fault.offMs);
     if (fault.fault === 'factory-address' || fault.fault === 'asks-for-address') {
