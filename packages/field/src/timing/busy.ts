@@ -1,3 +1,5 @@
+import { performance } from 'node:perf_hooks';
+
 /** From this share of its time a process counts as busy, and below the other as at ease again. */
 const shares = { busy: 0.6, atEase: 0.4 } as const;
 /** So many looks in a row must say so: a moment's work does not make a process busy, nor one moment's rest the opposite. */
