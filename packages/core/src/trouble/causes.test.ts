@@ -6,6 +6,7 @@ import type { Symptoms } from './symptoms.js';
 /** A link that stands and lacks nothing. */
 const sound: Symptoms = {
   protocol: 'ethernet-ip',
+  polled: false,
   state: 'open',
   reason: null,
   expectedMs: 20,
@@ -60,4 +61,15 @@ test.each<[string, Partial<Symptoms>, string]>([
   const reason = finding('link.unreachable', 'error', { device: 'g1' }, facts);
   const lost = { protocol: 'modbus-tcp', state: 'unreachable', reason, probe: null } as const;
   expect(titles({ ...lost, ...part })[0]).toBe(expected);
+});
+
+test('a device that answers more slowly than it is asked is slow; what is missing follows from it', () => {
+  const missing = { ...sound, lately: { ...sound.lately, lost: 0.58 } };
+  const slow = { answerMs: 874, identityStatus: null, refusal: null };
+  expect(titles({ ...missing, polled: true, probe: slow })).toEqual([
+    'The device answers slowly',
+    'Packets get lost on the way',
+  ]);
+  // Where packets come by themselves, slow answers do not explain it.
+  expect(titles({ ...missing, probe: slow })[0]).toBe('Packets get lost on the way');
 });

@@ -40,6 +40,9 @@ const openFor = (s: Symptoms) => s.state === 'open' && s.expectedMs !== null;
 /** A restart is what just happened for so long, ms; after that it is history, which is worth knowing and no more. */
 const justNowMs = 5000;
 
+/** A question that is still unanswered when the next one is due counts as missing. */
+const asksTooOften = (s: Symptoms) => s.polled && (s.probe?.answerMs ?? 0) > (s.expectedMs ?? Infinity);
+
 /** Packets that overtook others are no loss: they came, only late. */
 const trulyLost = ({ lately }: Symptoms) => Math.max(0, lately.lost - lately.late);
 /** Only what happens to one packet in ten, and by more than this computer itself is late, is the network's. */
@@ -184,7 +187,8 @@ const rules: CauseRule[] = [
     next: 'Look at connectors, shield and switch counters; a longer update time, in steps of 10 to 20 ms, loads the network less.',
     seen: (s) => {
       const part = trulyLost(s);
-      return openFor(s) && part > 0.02 ? [[4 + part * 8, `${share(part)} of the packets are missing`]] : [];
+      const weight = asksTooOften(s) ? 1 : 4 + part * 8;
+      return openFor(s) && part > 0.02 ? [[weight, `${share(part)} of the packets are missing`]] : [];
     },
   },
   {

@@ -5,6 +5,8 @@ import type { Finding } from '../messages/finding.js';
 /** What can be seen of a link from the controller's side and at the device. Times in ms, shares from 0 to 1. */
 export interface Symptoms {
   protocol: Exclude<Link['protocol'], 'profinet'>;
+  /** Each value is asked for: no packet comes by itself. */
+  polled: boolean;
   state: 'opening' | 'open' | 'refused' | 'unreachable' | 'timed-out' | 'closed';
   reason: Finding | null;
   /** Interval that was agreed. */

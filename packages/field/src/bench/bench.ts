@@ -361,7 +361,8 @@ export class Bench {
         if (!running || protocol === 'profinet') continue;
         const { state } = running;
         const doubtful = state === 'open' ? doubtfulValues(link.feedback, running.feedback) : [];
-        const seen = { ...this.reportOf(device, link, now), protocol, state, ownLatenessMs };
+        const polled = !(running instanceof CyclicLink);
+        const seen = { ...this.reportOf(device, link, now), protocol, polled, state, ownLatenessMs };
         this.causes.set(link.id, causesOf(seen, doubtful));
       }
   }

@@ -31,7 +31,7 @@
 <table class="w-full table-fixed border-collapse">
   <colgroup>
     <col class="w-[162px]" /><col class="w-[104px]" /><col class="w-[68px]" /><col class="w-[74px]" />
-    <col class="w-[72px]" /><col class="w-[64px]" /><col class="w-[60px]" /><col />
+    <col class="w-[72px]" /><col class="w-[64px]" /><col class="w-[72px]" /><col />
   </colgroup>
   <thead>
     <tr
@@ -54,7 +54,7 @@
       {@const say = counted ? last(counted) : undefined}
       <tr
         class={[
-          'cursor-pointer border-b border-base-300 font-mono [&>td]:px-1.5 [&>td]:py-[3px]',
+          'cursor-pointer border-b border-base-300 font-mono [&>td]:px-1.5 [&>td]:py-[3px] [&>td]:whitespace-nowrap',
           chosen === device.id ? 'bg-base-100 [&>td:first-child]:border-l-3' : 'hover:bg-base-100/60',
         ]}
         onclick={() => onchoose(device.id)}
