@@ -27,6 +27,9 @@ export interface Needs {
   devices: readonly string[];
 }
 
+/** A connection that lay idle for a while may be closed by the server at the moment of the next request. */
+const again = { maxRetries: 2 };
+
 /** The demo with these devices only. */
 const demoWith = (names: readonly string[]): string => {
   const file = JSON.parse(demoFile) as { cell: { devices: { name: string }[] } };
@@ -42,21 +45,21 @@ export const test = base.extend<Needs & { cellId: string }>({
   alone: [false, { option: true }],
   devices: [[], { option: true }],
   cellId: async ({ request, devices, alone }, use) => {
-    if (alone) await request.delete('/api/bench');
+    if (alone) await request.delete('/api/bench', again);
     const answer = await request.post('/api/cells', {
       data: devices.length > 0 ? demoWith(devices) : demoFile,
       headers: { 'content-type': 'application/json' },
     });
     const { id } = (await answer.json()) as { id: string };
     await use(id);
-    if (alone) await request.delete('/api/bench');
-    await request.delete(`/api/cells/${id}`);
+    if (alone) await request.delete('/api/bench', again);
+    await request.delete(`/api/cells/${id}`, again);
   },
 });
 export { expect };
 
 export const stored = async (request: APIRequestContext, id: string): Promise<Stored> =>
-  (await (await request.get(`/api/cells/${id}`)).json()) as Stored;
+  (await (await request.get(`/api/cells/${id}`, again)).json()) as Stored;
 
 /** A field of the stored cell, by device and name. */
 export const storedField = async (request: APIRequestContext, id: string, device: string, name: string) =>

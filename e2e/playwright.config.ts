@@ -41,7 +41,8 @@ export default defineConfig<Needs>({
   webServer: {
     command: 'node --enable-source-maps ../launch/dist/launch.js',
     url: `${baseURL}/api/health`,
-    env: { FADENKREUZ_DATA: home, FADENKREUZ_PORT: String(port) },
+    // Requests that follow each other after minutes find their connection open.
+    env: { FADENKREUZ_DATA: home, FADENKREUZ_PORT: String(port), KEEP_ALIVE_TIMEOUT: '600' },
     gracefulShutdown: { signal: 'SIGTERM', timeout: 15_000 },
     stdout: 'pipe',
     timeout: 60_000,
