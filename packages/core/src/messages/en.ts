@@ -582,7 +582,9 @@ export const en: Dictionary = {
   }),
   'link.unreachable': (f) => ({
     says: `${f.device} cannot be reached at ${f.address}: ${f.reason}.`,
-    cure: 'Look at power, cable and address; the link is tried again by itself.',
+    cure: f.connected
+      ? 'It takes connections: see what else asks it and how often, then look at its cable; the link is tried again by itself.'
+      : 'Look at power, cable and address; the link is tried again by itself.',
   }),
   'link.requestRefused': (f) => ({
     says: `${f.device} refused a request for its assembly: general status ${f.general}. ${f.meaning}`,
