@@ -73,7 +73,7 @@ describe('who may connect beside whom', () => {
     const other = await second(listening('listen-only'));
     await until(() => other.state === 'open' && other.counts.received > 5);
     await (bench as never as { links: Map<string, CyclicLink> }).links.get('u1-link')!.stop();
-    await until(() => other.state === 'refused', 5000);
+    await until(() => other.state === 'refused');
     expect(other.reason?.facts).toMatchObject({ extended: '16#0119' });
   });
 
@@ -83,7 +83,7 @@ describe('who may connect beside whom', () => {
     await until(() => other.state === 'refused');
     expect(other.reason?.facts).toMatchObject({ extended: '16#0106' });
     await (bench as never as { links: Map<string, CyclicLink> }).links.get('u1-link')!.stop();
-    await until(() => other.state === 'open', 5000);
+    await until(() => other.state === 'open');
   });
 });
 
@@ -116,10 +116,11 @@ test('change of state: a change comes at once, and the interval goes on beside i
     l.commandRpi = 20_000;
   });
   const before = report().received;
+  const from = performance.now();
   bench.write('u1', 'u1-cmd-heater', '1');
-  await until(() => (Buffer.from(report().feedback, 'base64')[0]! & 1) === 1, 450);
+  await until(() => (Buffer.from(report().feedback, 'base64')[0]! & 1) === 1);
   // The climate counter changes with every step: more packets than the interval alone would bring.
-  await until(() => report().received > before + 3, 1000);
+  await until(() => report().received - before > (performance.now() - from) / 500 + 2);
 });
 
 test('formats: bare commands and feedback with a run/idle word, as the marker has them', async () => {
@@ -227,7 +228,7 @@ describe('explicit messages to a running device', () => {
     const path = [logical('class', classes.identity), logical('instance', 1)];
     const answer = await client.request({ service: services.reset, path, data: new Uint8Array() });
     expect(answer.status).toBe(0);
-    await until(() => report().reconnects === 1, 8000);
+    await until(() => report().reconnects === 1);
     expect(seen().heaterOn).toBe(false);
   });
 });

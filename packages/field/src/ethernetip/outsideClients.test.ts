@@ -81,16 +81,16 @@ describe('a client library of the npm registry', () => {
       20,
       address,
     );
-    await until(() => link.inputData.some((b) => b !== 0), 8000);
+    await until(() => link.inputData.some((b) => b !== 0));
     // Heater and fan on, heater at 50 %.
     link.outputData = Buffer.from([0x05, 0, 0x98, 0x3a, 0, 0, 0, 0]);
     const seen = () => standIn().seen as ClimateState;
-    await until(() => seen().heaterOn && seen().fanOn, 5000);
+    await until(() => seen().heaterOn && seen().fanOn);
     expect(seen().heaterLevel).toBe(0.5);
-    await until(() => (link.inputData[0]! & 5) === 5, 5000);
+    await until(() => (link.inputData[0]! & 5) === 5);
     link.run = false;
     link.tcpController.destroy();
-    await until(() => !seen().heaterOn, 5000);
+    await until(() => !seen().heaterOn);
     scanner.socket.close();
   });
 });

@@ -181,6 +181,6 @@ describe('our server', () => {
     const ninth = connect(port, address);
     ninth.on('error', () => undefined);
     await once(ninth, 'close');
-    await until(() => clients.every((c) => c.closed), 6000);
+    await until(() => clients.every((c) => c.closed));
   });
 });
