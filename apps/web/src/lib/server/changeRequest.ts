@@ -1,4 +1,4 @@
-import { Edit, parseInput, type Cell } from '@fadenkreuz/core';
+import { Edit, parseInput } from '@fadenkreuz/core';
 import { z } from 'zod';
 import { answer, boundedJson } from './answer.js';
 import { undoState, type ChangeRequest } from './repository/changes.js';
@@ -21,19 +21,9 @@ export function answerChange<S extends z.ZodType<{ id: string; madeOn: number }>
 ): Promise<Response> {
   return answer(async () => {
     const body = parseInput(schema, await boundedJson(request, 4 * 1024 * 1024), 'change');
-    const { db, agent } = getServices();
+    const { db, bench } = getServices();
     const stored = await make(db, { id: body.id, madeOn: body.madeOn, who }, body);
-    if (agent.last?.bench?.cell === cellId) await tellBench(agent, stored);
+    await bench.changed(stored);
     return { ...stored, ...(await undoState(db, cellId)) };
   });
-}
-
-/** The design is stored already: an agent that is away just now must not make the change look failed. */
-async function tellBench(
-  agent: Services['agent'],
-  { cell, version }: { cell: Cell; version: number },
-): Promise<void> {
-  await agent
-    .request('PUT', '/bench', { cell, version })
-    .catch((error: Error) => console.error(error.message));
 }

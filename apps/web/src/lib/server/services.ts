@@ -3,6 +3,8 @@ import { z } from 'zod';
 import { AgentLink } from './agentLink.js';
 import { CellFeed } from './cellFeed.js';
 import { openDatabase } from './database.js';
+import { loadCell } from './repository/cells.js';
+import { RunningBench } from './runningBench.js';
 
 const Settings = z.object({
   DATABASE_URL: z.string().min(1),
@@ -15,12 +17,13 @@ function open() {
   const db = openDatabase(settings.DATABASE_URL);
   const agent = new AgentLink(`127.0.0.1:${settings.AGENT_PORT}`, settings.AGENT_SECRET);
   const feed = new CellFeed(settings.DATABASE_URL);
-  return { db, agent, feed };
+  const bench = new RunningBench(agent, (cellId) => loadCell(db, cellId));
+  return { db, agent, bench, feed };
 }
 
 export type Services = ReturnType<typeof open>;
 
 let services: Services | undefined;
 
-/** Database, agent and cell feed of this server; opened when they are first asked for (never during a build). */
+/** Database, agent, bench and cell feed of this server; opened when they are first asked for (never during a build). */
 export const getServices = (): Services => (services ??= open());

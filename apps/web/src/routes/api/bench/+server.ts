@@ -1,7 +1,6 @@
 import { parseInput } from '@fadenkreuz/core';
 import { z } from 'zod';
 import { answer, boundedJson } from '$lib/server/answer.js';
-import { loadCell } from '$lib/server/repository/cells.js';
 import { getServices } from '$lib/server/services.js';
 
 const StartRequest = z.strictObject({ cell: z.string().max(40) });
@@ -9,9 +8,8 @@ const StartRequest = z.strictObject({ cell: z.string().max(40) });
 /** Starts the bench with the stored state of a cell. */
 export const POST = ({ request }) =>
   answer(async () => {
-    const { db, agent } = getServices();
     const wanted = parseInput(StartRequest, await boundedJson(request), 'bench');
-    return agent.request('POST', '/bench', await loadCell(db, wanted.cell));
+    return getServices().bench.start(wanted.cell);
   });
 
-export const DELETE = () => answer(() => getServices().agent.request('DELETE', '/bench'));
+export const DELETE = () => answer(() => getServices().bench.stop());
