@@ -20,7 +20,6 @@ export default defineConfig<Needs>({
   timeout: 120_000,
   expect: { timeout: 20_000 },
   outputDir: '../test-results/playwright',
-  reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
   use: {
     baseURL,
     viewport: { width: 1280, height: 800 },
@@ -45,6 +44,6 @@ export default defineConfig<Needs>({
     env: { FADENKREUZ_DATA: home, FADENKREUZ_PORT: String(port), KEEP_ALIVE_TIMEOUT: '600' },
     gracefulShutdown: { signal: 'SIGTERM', timeout: 15_000 },
     stdout: 'pipe',
-    timeout: 60_000,
+    timeout: 180_000,
   },
 });
