@@ -31,7 +31,7 @@ export {
   multiplierOf,
 } from './connectionManager.js';
 export type { ForwardOpen, NetworkParameters } from './connectionManager.js';
-export { connectionIdOf, isNewer, OutgoingPacket, readPacket, wrappedSize } from './ioPacket.js';
+export { connectionIdOf, isNewer, OutgoingPacket, packetSize, readPacket, wrappedSize } from './ioPacket.js';
 export type { RealTimeFormat } from './ioPacket.js';
 export { judgeOpening, sameTriad, triadOf } from './opening.js';
 export type { ConnectionKind, ConnectionPoint, Opening, StandingConnection, TargetFacts } from './opening.js';

@@ -13,6 +13,10 @@ export type RealTimeFormat = 'run-idle' | 'modeless' | 'heartbeat';
 const sequenceBytes = 2;
 const runIdleBytes = 4;
 
+/** Bytes of a whole packet with application data of a size. */
+export const packetSize = (format: RealTimeFormat, size: number): number =>
+  at.data + wrappedSize(format, size);
+
 /** Bytes of the connected data item for application data of a size. */
 export const wrappedSize = (format: RealTimeFormat, size: number): number =>
   sequenceBytes + (format === 'run-idle' ? runIdleBytes : 0) + (format === 'heartbeat' ? 0 : size);
@@ -37,36 +41,31 @@ function putU32(bytes: Uint8Array, to: number, value: number): void {
   putU16(bytes, to + 2, value >>> 16);
 }
 
-/** The packets that one side of a connection sends: one buffer, written anew for each. */
+/** The packets that one side of a connection sends: one buffer, written anew for each, which holds the counts as well. */
 export class OutgoingPacket {
-  readonly bytes: Uint8Array;
   private readonly dataFrom: number;
-  private packetSequence = 0;
-  private dataSequence = 0;
 
+  /** `bytes`: zeros, of `packetSize`. */
   constructor(
     connectionId: number,
     private readonly format: RealTimeFormat,
     private readonly size: number,
+    private readonly bytes: Uint8Array = new Uint8Array(packetSize(format, size)),
   ) {
-    const item = wrappedSize(format, size);
-    this.bytes = new Uint8Array(at.data + item);
-    putU16(this.bytes, 0, 2);
-    putU16(this.bytes, at.addressType, itemTypes.sequencedAddress);
-    putU16(this.bytes, at.addressType + 2, 8);
-    putU32(this.bytes, at.connectionId, connectionId);
-    putU16(this.bytes, at.dataType, itemTypes.connectedData);
-    putU16(this.bytes, at.dataLength, item);
-    this.dataFrom = at.data + item - (format === 'heartbeat' ? 0 : size);
+    putU16(bytes, 0, 2);
+    putU16(bytes, at.addressType, itemTypes.sequencedAddress);
+    putU16(bytes, at.addressType + 2, 8);
+    putU32(bytes, at.connectionId, connectionId);
+    putU16(bytes, at.dataType, itemTypes.connectedData);
+    putU16(bytes, at.dataLength, wrappedSize(format, size));
+    this.dataFrom = bytes.length - (format === 'heartbeat' ? 0 : size);
   }
 
   /** Puts in what is to be sent next. `fresh` says whether the data are new; the count of data rises only then. */
   next(data: Uint8Array, run: boolean, fresh = true): Uint8Array {
     const { bytes, format, size, dataFrom } = this;
-    this.packetSequence = (this.packetSequence + 1) >>> 0;
-    if (fresh) this.dataSequence = (this.dataSequence + 1) & 0xffff;
-    putU32(bytes, at.sequence, this.packetSequence);
-    putU16(bytes, at.data, this.dataSequence);
+    putU32(bytes, at.sequence, u32(bytes, at.sequence) + 1);
+    if (fresh) putU16(bytes, at.data, u16(bytes, at.data) + 1);
     if (format === 'run-idle') putU32(bytes, at.data + sequenceBytes, run ? 1 : 0);
     if (format !== 'heartbeat') for (let i = 0; i < size; i += 1) bytes[dataFrom + i] = data[i]!;
     return bytes;

@@ -17,7 +17,7 @@ test('whoever falls silent after a late first packet is given up after the agree
   const connections = new Connections({
     address: '127.99.40.71',
     mask: () => 0xffff_ff00,
-    schedule: { every: () => () => undefined } as unknown as Schedule,
+    schedule: { packets: () => () => undefined } as unknown as Schedule,
     cable: new Cable(1),
     udp: { send: () => undefined } as unknown as Socket,
     facts: () => ({
@@ -25,7 +25,6 @@ test('whoever falls silent after a late first packet is given up after the agree
       ...{ shortestRpi: 1000, rpiStep: 1000, maxConnections: 4 },
     }),
     assemblyOf: (instance) => own.find((a) => a.instance === instance),
-    frozen: () => false,
     message: () => emptyResponse(0, 0),
     onOpened: () => undefined,
     onEnded: (_connection, why) => ended.push(why),

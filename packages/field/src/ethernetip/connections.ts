@@ -1,5 +1,4 @@
 import { randomInt } from 'node:crypto';
-import type { Socket } from 'node:dgram';
 import {
   classes,
   connectionIdOf,
@@ -18,7 +17,6 @@ import {
   judgeOpening,
   largeForwardOpen,
   multiplierOf,
-  OutgoingPacket,
   readPacket,
   sameTriad,
   services,
@@ -35,30 +33,11 @@ import {
   type TargetFacts,
 } from '@fadenkreuz/core/cip';
 import { attended } from '../timing/attendedTime.js';
-import type { Schedule } from '../timing/schedule.js';
-import type { Cable } from '../wire/cable.js';
+import { Producer, type ProducerContext } from './producer.js';
 import type { TargetAssembly } from './targetDevice.js';
 
 /** Before the first packet a target waits at least this long (CIP Vol. 1, 3-4.5.2). */
 const firstPacketWaitMs = 10_000;
-
-/** One stream of packets from the target: of one connection, or of all that share a multicast group. */
-interface Producer {
-  id: number;
-  packet: OutgoingPacket;
-  assembly: TargetAssembly;
-  address: string;
-  apiUs: number;
-  /** Undefined for a cyclic trigger: then only the time counts. */
-  changes: { inhibitMs: number; last: Uint8Array; sentAt: number } | undefined;
-  consumers: number;
-  /** Its format has a run/idle word. */
-  tellsRun: boolean;
-  multicast: boolean;
-  /** Puts a packet on its way; made once, for it is used for each. */
-  deliver: (packet: Uint8Array) => void;
-  stop: () => void;
-}
 
 export interface Connection extends StandingConnection {
   opening: Opening;
@@ -77,19 +56,13 @@ export interface Connection extends StandingConnection {
   run: boolean;
 }
 
-export interface ConnectionsOptions {
-  address: string;
+export interface ConnectionsOptions extends Omit<ProducerContext, 'frozen' | 'runs' | 'sent'> {
   /** Mask of the subnet that the device stands in; gives its multicast group. */
   mask: () => number;
-  schedule: Schedule;
-  cable: Cable;
-  udp: Socket;
   /** What the device is at this moment. */
   facts: () => Omit<TargetFacts, 'connections'>;
   /** Looked up once for a connection: a device whose assemblies change ends its connections. */
   assemblyOf: (instance: number) => TargetAssembly | undefined;
-  /** The data of a frozen device are not new. */
-  frozen: () => boolean;
   /** Answers the message inside an Unconnected_Send. */
   message: (message: Uint8Array, caller: Caller) => RouterResponse;
   onOpened: (connection: Connection) => void;
@@ -97,24 +70,49 @@ export interface ConnectionsOptions {
   onEnded: (connection: Connection, why: 'closed' | 'timed-out' | 'dropped') => void;
 }
 
+/** Bits of a connection id that are its place; a target keeps far fewer connections. */
+const placeBits = 8;
+const placeMask = (1 << placeBits) - 1;
+
 const noItems: readonly enip.Item[] = [];
 
 /** The Connection Manager of a target, class 6, and the connections that it keeps (CIP Vol. 1, 3-5). */
 export class Connections {
   readonly open = new Set<Connection>();
-  private readonly byId = new Map<number, Connection>();
+  /** By the place that is part of their ids: what comes finds its connection without a search (bench/cyclic). */
+  private readonly places: (Connection | undefined)[] = [];
   private readonly producers = new Set<Producer>();
   private changeTriggers = 0;
   /** No connection is given up before, in attended time. */
   private earliest = Infinity;
+  /** Packets and bytes that were sent. */
+  readonly sent = { packets: 0, bytes: 0 };
+  private readonly streams: ProducerContext;
 
-  constructor(private readonly options: ConnectionsOptions) {}
+  constructor(private readonly options: ConnectionsOptions) {
+    const { address, schedule, cable, udp } = options;
+    this.streams = {
+      address,
+      schedule,
+      cable,
+      udp,
+      frozen: false,
+      runs: (stream) => this.runs(stream),
+      sent: this.sent,
+    };
+  }
 
   /** The connection whose originator owns the outputs. */
   owner: Connection | undefined;
 
   connectionOf(toTargetId: number): Connection | undefined {
-    return this.byId.get(toTargetId);
+    const connection = this.places[toTargetId & placeMask];
+    return connection?.toTargetId === toTargetId ? connection : undefined;
+  }
+
+  /** Whether the data of the device stand still: then what is sent is not called new. */
+  set frozen(frozen: boolean) {
+    this.streams.frozen = frozen;
   }
 
   /** The object itself, for the Message Router. */
@@ -137,7 +135,7 @@ export class Connections {
     const isOpening = service === services.forwardOpen || service === services.largeForwardOpen;
     if (!isOpening || status !== generalStatus.success) return noItems;
     const { toTargetId } = decode(forwardOpened, data, 'answer to Forward_Open');
-    const producer = this.byId.get(toTargetId)?.producer;
+    const producer = this.connectionOf(toTargetId)?.producer;
     if (!producer?.multicast) return noItems;
     const group = encode(enip.socketAddress, enip.socketItem(producer.address, enip.ioPort));
     return [{ type: enip.itemTypes.socketToOriginator, data: group }];
@@ -146,7 +144,7 @@ export class Connections {
   /** A packet that came to the cyclic port. False when it belongs to no connection and is dropped. */
   hear(message: Uint8Array, now: number): boolean {
     const id = connectionIdOf(message);
-    const connection = id === undefined ? undefined : this.byId.get(id);
+    const connection = id === undefined ? undefined : this.connectionOf(id);
     if (!connection || connection.kind === 'explicit') return false;
     const { command } = connection;
     const packet = readPacket(message, connection.commandFormat, command?.size ?? 0);
@@ -182,9 +180,6 @@ export class Connections {
     this.earliest = Math.min(...[...this.open].map((c) => c.deadline));
   }
 
-  /** Packets and bytes that were sent. */
-  readonly sent = { packets: 0, bytes: 0 };
-
   /** Some connection sends when its data change. */
   get watchesChanges(): boolean {
     return this.changeTriggers > 0;
@@ -192,12 +187,7 @@ export class Connections {
 
   /** Called when the data of an instance may have changed: connections with that trigger send at once. */
   changed(instance: number, now: number): void {
-    for (const producer of this.producers) {
-      const { changes } = producer;
-      const { assembly } = producer;
-      if (assembly.instance !== instance || !changes || now - changes.sentAt < changes.inhibitMs) continue;
-      if (Buffer.compare(assembly.bytes, changes.last) !== 0) this.send(producer, now);
-    }
+    for (const producer of this.producers) if (producer.assembly.instance === instance) producer.changed(now);
   }
 
   /** Ends all connections without a word, as a device does that loses its power. */
@@ -241,7 +231,7 @@ export class Connections {
     };
     this.open.add(connection);
     this.earliest = Math.min(this.earliest, connection.deadline);
-    this.byId.set(toTargetId, connection);
+    this.places[toTargetId & placeMask] = connection;
     if (connection.kind === 'exclusive-owner') this.owner = connection;
     this.options.onOpened(connection);
     return {
@@ -291,7 +281,7 @@ export class Connections {
   }
 
   private producerFor(opening: Opening, request: ForwardOpen, originator: string): Producer {
-    const { instance, size } = opening.feedback!;
+    const { instance } = opening.feedback!;
     // It was chosen among the assemblies of the device a moment ago.
     const assembly = this.options.assemblyOf(instance)!;
     const shared = opening.multicast
@@ -302,58 +292,23 @@ export class Connections {
       return shared;
     }
     const id = opening.multicast ? this.newId() : request.toOriginatorId;
-    const { schedule, address, mask, udp } = this.options;
+    const { address, mask } = this.options;
     const to = opening.multicast ? enip.multicastGroup(enip.addressNumber(address), mask()) : originator;
-    const producer: Producer = {
-      id,
-      packet: new OutgoingPacket(id, opening.feedbackFormat, size),
-      assembly,
-      address: to,
-      deliver: (packet) => udp.send(packet, enip.ioPort, to),
-      apiUs: opening.toOriginatorApi,
-      changes:
-        opening.trigger === 'change-of-state'
-          ? { inhibitMs: opening.inhibitUs / 1000, last: new Uint8Array(size), sentAt: 0 }
-          : undefined,
-      consumers: 1,
-      tellsRun: opening.feedbackFormat === 'run-idle',
-      multicast: opening.multicast,
-      stop: () => undefined,
-    };
-    producer.stop = schedule.every(opening.toOriginatorApi / 1000, (now) => this.send(producer, now), {
-      spread: true,
-    });
+    const producer = new Producer(id, assembly, to, opening, this.streams);
     this.producers.add(producer);
-    if (producer.changes) this.changeTriggers += 1;
-    // The first packet follows the answer, so that the originator knows the connection before it comes.
-    setImmediate(() => this.send(producer, performance.now()));
+    if (producer.watchesChanges) this.changeTriggers += 1;
     return producer;
-  }
-
-  private send(producer: Producer, now: number): void {
-    if (producer.consumers === 0) return;
-    const { cable, frozen } = this.options;
-    const { bytes } = producer.assembly;
-    if (producer.changes) {
-      producer.changes.last.set(bytes);
-      producer.changes.sentAt = now;
-    }
-    const run = producer.tellsRun && this.runs(producer);
-    const next = producer.packet.next(bytes, run, !frozen());
-    this.sent.packets += 1;
-    this.sent.bytes += next.length;
-    cable.carry('out', next, producer.deliver);
   }
 
   private end(connection: Connection, why: 'closed' | 'timed-out' | 'dropped'): void {
     if (!this.open.delete(connection)) return;
-    this.byId.delete(connection.toTargetId);
+    this.places[connection.toTargetId & placeMask] = undefined;
     if (this.owner === connection) this.owner = undefined;
     const { producer } = connection;
     if (producer && (producer.consumers -= 1) === 0) {
       producer.stop();
       this.producers.delete(producer);
-      if (producer.changes) this.changeTriggers -= 1;
+      if (producer.watchesChanges) this.changeTriggers -= 1;
     }
     this.options.onEnded(connection, why);
     // Who only listens has nothing left to hear once the last one has gone that made the device send (Vol. 1, 3-6.4.2).
@@ -372,10 +327,10 @@ export class Connections {
     return false;
   }
 
+  /** An id that nobody uses yet, for a packet to this device or to a group; it ends in a free place. */
   private newId(): number {
-    for (;;) {
-      const id = randomInt(1, 0x7fff_ffff);
-      if (!this.byId.has(id)) return id;
-    }
+    let place = 0;
+    while (this.places[place]) place += 1;
+    return (randomInt(1, 2 ** (31 - placeBits)) << placeBits) | place;
   }
 }

@@ -13,12 +13,14 @@ import {
   largeForwardOpen,
   logical,
   OutgoingPacket,
+  packetSize,
   readPacket,
   services,
   u16,
   type RealTimeFormat,
 } from '@fadenkreuz/core/cip';
 import { attended } from '../timing/attendedTime.js';
+import type { PacketSender } from '../timing/packetBeats.js';
 import { RunningLink, type LinkContext, type LinkEnds } from '../links/runningLink.js';
 import { bindUdp, closeUdp, udpSocket } from '../wire/udp.js';
 import { ExplicitClient } from './explicitClient.js';
@@ -39,7 +41,7 @@ const managerPath = [logical('class', classes.connectionManager), logical('insta
 
 const statusPath = [logical('class', classes.identity), logical('instance', 1), logical('attribute', 5)];
 /** A class 1 connection as its originator: exclusive owner, input only or listen only, point-to-point or multicast. */
-export class CyclicLink extends RunningLink {
+export class CyclicLink extends RunningLink implements PacketSender {
   private client: ExplicitClient | undefined;
   private name: ConnectionName | undefined;
   private packet: OutgoingPacket | undefined;
@@ -163,13 +165,14 @@ export class CyclicLink extends RunningLink {
   private keep(toTargetId: number, sendMs: number, hearMs: number): void {
     const { link } = this;
     const format: RealTimeFormat = link.connection === 'exclusive-owner' ? link.commandFormat : 'heartbeat';
-    this.packet = new OutgoingPacket(toTargetId, format, this.command.length);
+    const bytes = Buffer.allocUnsafe(packetSize(format, this.command.length)).fill(0);
+    this.packet = new OutgoingPacket(toTargetId, format, this.command.length, bytes);
     this.silenceLimitMs = hearMs * link.timeoutMultiplier;
     this.watchFrom = attended();
     this.stands(hearMs);
-    this.sendCommand();
+    this.send();
     const stops = [
-      this.context.schedule.every(sendMs, () => this.sendCommand(), { spread: true, beside: this.address }),
+      this.context.schedule.packets(sendMs, this, this.address),
       this.context.schedule.every(this.cyclic.probeMs(), () => void this.ask(), {
         spread: true,
         patient: true,
@@ -195,7 +198,8 @@ export class CyclicLink extends RunningLink {
     };
   }
 
-  private sendCommand(): void {
+  /** Sends the command image now. */
+  send(): void {
     this.cyclic.send(this.packet!.next(this.command, this.context.run()), this.address);
     this.counts.sent += 1;
   }

@@ -61,7 +61,7 @@ const watchMs = 20;
 
 /** An EtherNet/IP target: sessions, objects and connections. Its owner reads `command` and writes the feedback assemblies. */
 export class Target {
-  trouble: TargetTrouble = soundTarget;
+  private hasTrouble: TargetTrouble = soundTarget;
   private readonly server: EncapsulationServer;
   private readonly connections: Connections;
   private readonly model: CipClass[];
@@ -82,7 +82,6 @@ export class Target {
       udp: this.udp,
       facts: () => this.facts(),
       assemblyOf: (instance) => this.assemblyOf(instance),
-      frozen: () => this.trouble.frozen,
       message: (message, caller) => answerReader(this.model, new Reader(message, 'CIP request'), caller),
       onOpened: (connection) => {
         if (connection.kind === 'explicit') return;
@@ -162,6 +161,14 @@ export class Target {
     this.stopWatch?.();
     this.connections.dropAll();
     await Promise.all([this.server.close(), closeUdp(this.udp)]);
+  }
+
+  get trouble(): TargetTrouble {
+    return this.hasTrouble;
+  }
+  set trouble(trouble: TargetTrouble) {
+    this.hasTrouble = trouble;
+    this.connections.frozen = trouble.frozen;
   }
 
   /** The command assembly that is in use; undefined while no controller owns the outputs. */

@@ -13,7 +13,7 @@ function scene(periods: Record<string, number>) {
   const begin = nextOnClock(1000, 20);
   Object.entries(periods).forEach(([name, period], i) => {
     left.set(name, []);
-    beats.add(period, begin + i * 1.25, (now) => left.get(name)!.push(now), undefined);
+    beats.add(period, begin + i * 1.25, { send: (now) => left.get(name)!.push(now) }, undefined);
   });
   return { beats, left, begin };
 }
@@ -48,14 +48,14 @@ test('an interval that is no multiple of the coarse grid stays even when the pro
 test('what has stopped leaves no more, and its name begins anew', () => {
   const beats = new PacketBeats();
   let sent = 0;
-  const stop = beats.add(10, 100, () => (sent += 1), 'a');
-  beats.add(10, 103, () => (sent += 1), 'a');
+  const stop = beats.add(10, 100, { send: () => (sent += 1) }, 'a');
+  beats.add(10, 103, { send: () => (sent += 1) }, 'a');
   stop();
   beats.send(200, 0);
   expect(sent).toBe(1);
   const again = new PacketBeats();
-  again.add(10, 100, () => (sent += 100), 'a')();
+  again.add(10, 100, { send: () => (sent += 100) }, 'a')();
   expect(again.earliest).toBe(Infinity);
-  again.add(10, 150, () => undefined, 'a');
+  again.add(10, 150, { send: () => undefined }, 'a');
   expect(again.earliest).toBeGreaterThanOrEqual(150);
 });

@@ -7,13 +7,13 @@ import { nextOnClock } from './metronome.js';
  */
 export const grids = { atEase: 1.25, busy: 5 } as const;
 
-/** What sends one packet. */
-interface Turn {
-  run: (now: number) => void;
+/** What sends one packet again and again. */
+export interface PacketSender {
+  send(now: number): void;
 }
 
 interface PacketBeat extends Due {
-  turns: Set<Turn>;
+  senders: PacketSender[];
   /** When it is really sent: when it is due, or at the next place of the coarse grid. */
   leaves: number;
 }
@@ -33,20 +33,20 @@ export class PacketBeats {
   }
 
   /** `first`: about when it is due for the first time. Returns the way to stop it. */
-  add(period: number, first: number, run: Turn['run'], beside: string | undefined): () => void {
+  add(period: number, first: number, sender: PacketSender, beside: string | undefined): () => void {
     const name = beside === undefined ? undefined : `${period} ${beside}`;
     const due = nextOnClock(first, grids.atEase);
-    const turn = { run };
     const beat =
       (name === undefined ? undefined : this.named.get(name)) ??
       this.with(period, due) ??
-      this.leaving({ period, due, turns: new Set<Turn>(), leaves: due });
-    beat.turns.add(turn);
+      this.leaving({ period, due, senders: [], leaves: due });
+    beat.senders.push(sender);
     this.all.add(beat);
     if (name !== undefined) this.named.set(name, beat);
     return () => {
-      beat.turns.delete(turn);
-      if (beat.turns.size > 0) return;
+      // A new list, for one of them may stop another while the old one is gone through.
+      beat.senders = beat.senders.filter((other) => other !== sender);
+      if (beat.senders.length > 0) return;
       this.all.delete(beat);
       for (const [key, kept] of this.named) if (kept === beat) this.named.delete(key);
     };
@@ -72,7 +72,7 @@ export class PacketBeats {
       if (beat.leaves < earliest) earliest = beat.leaves;
       beat.due = dueAfter(beat, now);
       this.leaving(beat);
-      for (const turn of beat.turns) turn.run(now);
+      for (const sender of beat.senders) sender.send(now);
     }
     return earliest;
   }

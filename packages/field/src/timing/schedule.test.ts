@@ -93,10 +93,9 @@ test('patient beats that take longer than their period go on, each in its turn',
 test('packets to one receiver leave together, others spread over their interval', () => {
   const times = new Map<string, number[]>();
   const note = (name: string) => (now: number) => times.set(name, [...(times.get(name) ?? []), now]);
-  for (const name of ['a1', 'b1', 'a2', 'c1', 'a3'])
-    schedule.every(40, note(name), { spread: true, beside: name[0]! });
+  for (const name of ['a1', 'b1', 'a2', 'c1', 'a3']) schedule.packets(40, { send: note(name) }, name[0]!);
   // Another interval is another beat.
-  schedule.every(80, note('slow'), { spread: true, beside: 'a' });
+  schedule.packets(80, { send: note('slow') }, 'a');
   vi.advanceTimersByTime(400);
   // Where the first one lies depends on the clock of the computer.
   expect([9, 10]).toContain(times.get('a1')!.length);
@@ -109,15 +108,15 @@ test('packets to one receiver leave together, others spread over their interval'
 
 test('a name whose packets have all stopped begins anew', () => {
   let sent = 0;
-  schedule.every(40, () => (sent += 100), { spread: true, beside: 'a' })();
-  schedule.every(40, () => (sent += 1), { spread: true, beside: 'a' });
+  schedule.packets(40, { send: () => (sent += 100) }, 'a')();
+  schedule.packets(40, { send: () => (sent += 1) }, 'a');
   vi.advanceTimersByTime(400);
   expect([9, 10]).toContain(sent);
 });
 
 test('a glance sends what is due, once, and nothing before its time', () => {
   const times: number[] = [];
-  schedule.every(40, (now) => times.push(now), { spread: true });
+  schedule.packets(40, { send: (now) => times.push(now) });
   vi.advanceTimersByTime(80);
   const due = times[0]!;
   expect(times.length).toBeGreaterThan(0);
@@ -135,7 +134,7 @@ test('a glance sends what is due, once, and nothing before its time', () => {
 
 test('a computer too slow for all packets spends half of the time on reading', () => {
   // Eight beats of 10 ms, each of which takes 5 ms to send.
-  for (let n = 0; n < 8; n += 1) schedule.every(10, () => (late += 5), { spread: true, beside: String(n) });
+  for (let n = 0; n < 8; n += 1) schedule.packets(10, { send: () => (late += 5) }, String(n));
   vi.advanceTimersByTime(10);
   const from = performance.now();
   let reading = 0;

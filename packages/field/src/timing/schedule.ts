@@ -1,14 +1,12 @@
 import { dueAfter, earlyEnough, type Beat } from './beat.js';
 import { Busy } from './busy.js';
 import { Metronome, nextOnClock } from './metronome.js';
-import { grids, PacketBeats } from './packetBeats.js';
+import { grids, PacketBeats, type PacketSender } from './packetBeats.js';
 import { PatientBeats } from './patientBeats.js';
 
 export interface BeatOptions {
-  /** Sends a packet: begins anywhere within its period, so that beats that were added together do not fall due together. */
+  /** Begins anywhere within its period, so that beats that were added together do not fall due together. */
   spread?: boolean;
-  /** Packets with the same name here and of one interval leave together: for one receiver, which then wakes once for all of them. */
-  beside?: string;
   /** May wait until everything else that is due has run: work that no packet waits for. */
   patient?: boolean;
 }
@@ -29,7 +27,7 @@ const remembered = 400;
  * follow; a beat that was missed as a whole is left out, not made up for in a burst.
  */
 export class Schedule {
-  private readonly packets = new PacketBeats();
+  private readonly packetBeats = new PacketBeats();
   private readonly others = new Set<Beat>();
   private readonly patient = new PatientBeats();
   /** When the next packets may leave: those that are due first, once what came in has had its share of the time. */
@@ -56,20 +54,30 @@ export class Schedule {
 
   /** Runs now + period, now + 2 periods, …; returns the way to stop it. */
   every(periodMs: number, run: (now: number) => void, options: BeatOptions = {}): () => void {
-    // Multiples of the golden ratio lie as far apart on a circle as they can.
-    const share = options.spread ? (this.added++ * goldenRatio) % 1 || 1 : 1;
-    const first = performance.now() + periodMs * share;
-    const stop =
-      options.spread && !options.patient
-        ? this.packets.add(periodMs, first, run, options.beside)
-        : addTo(options.patient ? this.patient : this.others, periodMs, first, run);
-    if (options.spread && !options.patient && periodMs <= quick) this.beQuick();
+    const first = options.spread ? this.anywhere(periodMs) : performance.now() + periodMs;
+    const stop = addTo(options.patient ? this.patient : this.others, periodMs, first, run);
     this.arrange();
     return stop;
   }
 
+  /**
+   * Has a packet sent every so often, beginning anywhere within the interval; returns the way to stop it. Packets with the same name
+   * `beside` and of one interval leave together: from one sender or for one receiver, which then wakes once for all of them.
+   */
+  packets(periodMs: number, sender: PacketSender, beside?: string): () => void {
+    const stop = this.packetBeats.add(periodMs, this.anywhere(periodMs), sender, beside);
+    if (periodMs <= quick) this.beQuick();
+    this.arrange();
+    return stop;
+  }
+
+  private anywhere(periodMs: number): number {
+    // Multiples of the golden ratio lie as far apart on a circle as they can.
+    return performance.now() + periodMs * ((this.added++ * goldenRatio) % 1 || 1);
+  }
+
   stop(): void {
-    for (const kind of [this.packets, this.others, this.patient]) kind.clear();
+    for (const kind of [this.packetBeats, this.others, this.patient]) kind.clear();
     clearTimeout(this.timer);
     clearImmediate(this.rest);
     this.metronome?.stop();
@@ -82,7 +90,7 @@ export class Schedule {
     clearTimeout(this.timer);
     this.metronome = new Metronome(grids.atEase, this.wake);
     const busy = new Busy();
-    addTo(this.patient, busyMs, performance.now(), () => (this.packets.busy = busy.look()));
+    addTo(this.patient, busyMs, performance.now(), () => (this.packetBeats.busy = busy.look()));
   }
 
   /** Has itself woken for what is due next. */
@@ -132,14 +140,14 @@ export class Schedule {
 
   /** Sends what is due at `now`, or so many ms later; gives the moment at which the first of it was due, at most `now`. */
   private sendPackets(now: number, early: number): number {
-    const due = this.packets.send(now, early);
+    const due = this.packetBeats.send(now, early);
     const done = performance.now();
     this.readUntil = done + (done - now);
     return due;
   }
 
   private nextPackets(): number {
-    return Math.max(this.packets.earliest, this.readUntil);
+    return Math.max(this.packetBeats.earliest, this.readUntil);
   }
 
   private noteLate(now: number, due: number): void {
