@@ -1,4 +1,3 @@
-import type { Socket } from 'node:dgram';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { behaviours } from '@fadenkreuz/core/behaviours';
 import { emptyResponse, encode, forwardOpen, OutgoingPacket, services } from '@fadenkreuz/core/cip';
@@ -19,7 +18,7 @@ test('whoever falls silent after a late first packet is given up after the agree
     mask: () => 0xffff_ff00,
     schedule: { packets: () => () => undefined } as unknown as Schedule,
     cable: new Cable(1),
-    udp: { send: () => undefined } as unknown as Socket,
+    deliver: () => undefined,
     facts: () => ({
       ...{ identity, points: own, commandFormat: 'run-idle', feedbackFormat: 'modeless' },
       ...{ shortestRpi: 1000, rpiStep: 1000, maxConnections: 4 },

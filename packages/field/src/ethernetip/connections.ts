@@ -56,7 +56,10 @@ export interface Connection extends StandingConnection {
   run: boolean;
 }
 
-export interface ConnectionsOptions extends Omit<ProducerContext, 'frozen' | 'runs' | 'sent'> {
+export interface ConnectionsOptions extends Pick<
+  ProducerContext,
+  'address' | 'schedule' | 'cable' | 'deliver'
+> {
   /** Mask of the subnet that the device stands in; gives its multicast group. */
   mask: () => number;
   /** What the device is at this moment. */
@@ -90,12 +93,12 @@ export class Connections {
   private readonly streams: ProducerContext;
 
   constructor(private readonly options: ConnectionsOptions) {
-    const { address, schedule, cable, udp } = options;
+    const { address, schedule, cable, deliver } = options;
     this.streams = {
       address,
       schedule,
       cable,
-      udp,
+      deliver,
       frozen: false,
       runs: (stream) => this.runs(stream),
       sent: this.sent,

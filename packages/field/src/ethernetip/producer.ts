@@ -1,5 +1,4 @@
-import type { Socket } from 'node:dgram';
-import { encapsulation as enip, OutgoingPacket, packetSize, type Opening } from '@fadenkreuz/core/cip';
+import { OutgoingPacket, packetSize, type Opening } from '@fadenkreuz/core/cip';
 import type { PacketSender } from '../timing/packetBeats.js';
 import type { Schedule } from '../timing/schedule.js';
 import type { Cable } from '../wire/cable.js';
@@ -11,7 +10,8 @@ export interface ProducerContext {
   address: string;
   schedule: Schedule;
   cable: Cable;
-  udp: Socket;
+  /** Puts a packet on its way, behind the cable. */
+  deliver: (packet: Uint8Array, address: string) => void;
   /** The data of a frozen device are not new. */
   frozen: boolean;
   /** Whether an owner that hears this stream has its program running. */
@@ -22,15 +22,14 @@ export interface ProducerContext {
 
 /**
  * One stream of packets from a target: of one connection, or of all that share a multicast group. A hot path: hundreds of streams send
- * in turn, and each must not need more of the computer's memory than it has to (bench/cyclic).
+ * in turn, so it is its packet, and touches as little else as it can (bench/cyclic).
  */
-export class Producer implements PacketSender {
+export class Producer extends OutgoingPacket implements PacketSender {
   /** Connections that hear this stream. */
   consumers = 1;
   readonly multicast: boolean;
   /** Packet interval that is kept, µs. */
   readonly apiUs: number;
-  private readonly packet: OutgoingPacket;
   /** Undefined for a cyclic trigger: then only the time counts. */
   private readonly changes: { inhibitMs: number; last: Uint8Array; sentAt: number } | undefined;
   /** Its format has a run/idle word. */
@@ -46,11 +45,10 @@ export class Producer implements PacketSender {
     private readonly context: ProducerContext,
   ) {
     const { size } = feedback!;
+    super(id, feedbackFormat, size, Buffer.allocUnsafe(packetSize(feedbackFormat, size)).fill(0));
     this.multicast = multicast;
     this.apiUs = toOriginatorApi;
     this.tellsRun = feedbackFormat === 'run-idle';
-    const bytes = Buffer.allocUnsafe(packetSize(feedbackFormat, size)).fill(0);
-    this.packet = new OutgoingPacket(id, feedbackFormat, size, bytes);
     this.changes =
       trigger === 'change-of-state'
         ? { inhibitMs: inhibitUs / 1000, last: new Uint8Array(size), sentAt: 0 }
@@ -70,10 +68,10 @@ export class Producer implements PacketSender {
       changes.sentAt = now;
     }
     const run = this.tellsRun && context.runs(this);
-    const next = this.packet.next(bytes, run, !context.frozen);
+    const next = this.next(bytes, run, !context.frozen);
     context.sent.packets += 1;
     context.sent.bytes += next.length;
-    context.cable.carry('out', next, this.deliver);
+    context.cable.carry('out', next, context.deliver, this.address);
   }
 
   get watchesChanges(): boolean {
@@ -90,7 +88,4 @@ export class Producer implements PacketSender {
   stop(): void {
     this.stopBeat();
   }
-
-  private readonly deliver = (packet: Uint8Array): void =>
-    this.context.udp.send(packet, enip.ioPort, this.address);
 }

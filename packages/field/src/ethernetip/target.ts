@@ -79,7 +79,7 @@ export class Target {
       mask: () => device.network().settings.mask,
       schedule,
       cable,
-      udp: this.udp,
+      deliver: (packet, to) => this.udp.send(packet, enip.ioPort, to),
       facts: () => this.facts(),
       assemblyOf: (instance) => this.assemblyOf(instance),
       message: (message, caller) => answerReader(this.model, new Reader(message, 'CIP request'), caller),

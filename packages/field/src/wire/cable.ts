@@ -61,16 +61,24 @@ export class Cable {
     return () => this.listeners.delete(listener);
   }
 
-  /** Carries one datagram. `deliver` may be called not at all, twice or later; then with a copy of the packet. */
-  carry(way: Way, packet: Uint8Array, deliver: (packet: Uint8Array) => void): void {
+  /**
+   * Carries one datagram. `deliver` may be called not at all, twice or later; then with a copy of the packet. It is told the `address`
+   * again, so that one function serves all packets.
+   */
+  carry(
+    way: Way,
+    packet: Uint8Array,
+    deliver: (packet: Uint8Array, address: string) => void,
+    address = '',
+  ): void {
     if (this.sound) {
-      deliver(packet);
+      deliver(packet, address);
       return;
     }
     const { trouble } = this;
     if (trouble.pulled || this.happens(trouble.lost)) return;
     const copy = packet.slice();
-    const send = () => deliver(copy);
+    const send = () => deliver(copy, address);
     if (this.happens(trouble.delayed)) {
       this.later(send, trouble.delayMs);
       return;
