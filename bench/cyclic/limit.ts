@@ -1,5 +1,5 @@
 import { createSocket } from 'node:dgram';
-import { Deviations, intervalMs, report, type Side } from './measure.js';
+import { Deviations, intervalMs, report, warmUpMs, type Side } from './measure.js';
 
 /**
  * The bare limit: a process that sends N datagrams of 64 bytes every 10 ms to its other half and receives as many. No protocol,
@@ -36,12 +36,11 @@ process.stdin.once('data', () => {
       }
       if (due[i]! < next) next = due[i]!;
     }
-    if (now - begin < (seconds + 2) * 1000) setTimeout(wake, Math.max(0, next - performance.now()));
+    if (now - begin < warmUpMs + (seconds + 1) * 1000) setTimeout(wake, Math.max(0, next - performance.now()));
   };
   wake();
-  // The first second is for warming up.
-  setTimeout(() => deviations.begin(), 1000);
-  setTimeout(() => report(side, deviations, 0), (seconds + 1) * 1000);
-  setTimeout(() => process.exit(0), (seconds + 2.5) * 1000);
+  setTimeout(() => deviations.begin(), warmUpMs);
+  setTimeout(() => report(side, deviations, 0), warmUpMs + seconds * 1000);
+  setTimeout(() => process.exit(0), warmUpMs + (seconds + 1.5) * 1000);
 });
 process.stdout.write('ready\n');

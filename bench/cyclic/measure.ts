@@ -1,4 +1,6 @@
 export const intervalMs = 10;
+/** Before the measurement: what is used most is still being compiled in the first seconds. */
+export const warmUpMs = 3000;
 export type Side = 'originator' | 'target';
 
 /**

@@ -7,7 +7,7 @@ import { openingGate } from '../../packages/field/src/links/runningLink.js';
 import { Schedule } from '../../packages/field/src/timing/schedule.js';
 import { StandIn } from '../../packages/field/src/standIns/standIn.js';
 import { onlyLoopback } from '../../packages/field/src/wire/reach.js';
-import { Deviations, intervalMs, report, type Side } from './measure.js';
+import { Deviations, intervalMs, report, warmUpMs, type Side } from './measure.js';
 
 /**
  * Our side of the measurement: stand-ins of the climate module in one process, N connections to them in the other, each way
@@ -76,7 +76,7 @@ if (side === 'target') {
       const all = links.every((l) => l.state === 'open');
       if (!all && performance.now() - startedAt < 20_000) return;
       clearInterval(wait);
-      setTimeout(measure, 1000);
+      setTimeout(measure, warmUpMs);
     }, 50);
     const measure = () => {
       links.forEach((l) => (l.counts.timeouts = 0));

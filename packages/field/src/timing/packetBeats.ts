@@ -3,9 +3,9 @@ import { nextOnClock } from './metronome.js';
 
 /**
  * Packets leave on multiples of this, ms. A coarser grid makes bursts, each late as a whole after one halt; a finer one wakes for a few packets
- * each. A process that is busy most of the time has no time to wake that often (bench/cyclic).
+ * each (bench/cyclic).
  */
-export const grids = { atEase: 1.25, busy: 5 } as const;
+export const packetGrid = 1.25;
 
 /** What sends one packet again and again. */
 export interface PacketSender {
@@ -14,8 +14,6 @@ export interface PacketSender {
 
 interface PacketBeat extends Due {
   senders: PacketSender[];
-  /** When it is really sent: when it is due, or at the next place of the coarse grid. */
-  leaves: number;
 }
 
 /** Beats that send packets. Packets of one interval share few beats: with hundreds of links, only those that are due are gone through. */
@@ -23,23 +21,20 @@ export class PacketBeats {
   private readonly all = new Set<PacketBeat>();
   /** By interval and the name of what leaves together. */
   private readonly named = new Map<string, PacketBeat>();
-  private coarse = false;
 
-  /** When the first leaves; Infinity when there is none. */
+  /** When the first is due; Infinity when there is none. */
   get earliest(): number {
     let earliest = Infinity;
-    for (const { leaves } of this.all) if (leaves < earliest) earliest = leaves;
+    for (const { due } of this.all) if (due < earliest) earliest = due;
     return earliest;
   }
 
   /** `first`: about when it is due for the first time. Returns the way to stop it. */
   add(period: number, first: number, sender: PacketSender, beside: string | undefined): () => void {
     const name = beside === undefined ? undefined : `${period} ${beside}`;
-    const due = nextOnClock(first, grids.atEase);
-    const beat =
-      (name === undefined ? undefined : this.named.get(name)) ??
-      this.with(period, due) ??
-      this.leaving({ period, due, senders: [], leaves: due });
+    const due = nextOnClock(first, packetGrid);
+    const beat: PacketBeat = (name === undefined ? undefined : this.named.get(name)) ??
+      this.with(period, due) ?? { period, due, senders: [] };
     beat.senders.push(sender);
     this.all.add(beat);
     if (name !== undefined) this.named.set(name, beat);
@@ -57,21 +52,13 @@ export class PacketBeats {
     this.named.clear();
   }
 
-  /** Whether this process is busy: then packets leave in fewer bursts, each stream up to 4 ms later than before, and evenly again. */
-  set busy(busy: boolean) {
-    if (busy === this.coarse) return;
-    this.coarse = busy;
-    for (const beat of this.all) this.leaving(beat);
-  }
-
-  /** Sends what is to leave at `now`, or so many ms later; gives the moment at which the first was to leave, at most `now`. */
+  /** Sends what is due at `now`, or so many ms later; gives the moment at which the first was due, at most `now`. */
   send(now: number, early: number): number {
     let earliest = now;
     for (const beat of this.all) {
-      if (beat.leaves - now > early) continue;
-      if (beat.leaves < earliest) earliest = beat.leaves;
+      if (beat.due - now > early) continue;
+      if (beat.due < earliest) earliest = beat.due;
       beat.due = dueAfter(beat, now);
-      this.leaving(beat);
       for (const sender of beat.senders) sender.send(now);
     }
     return earliest;
@@ -83,12 +70,5 @@ export class PacketBeats {
       if (beat.period === period && Math.abs(apart - Math.round(apart)) < 1e-6) return beat;
     }
     return undefined;
-  }
-
-  /** Says when a beat leaves. An interval that is no multiple of the coarse grid would come out uneven on it. */
-  private leaving(beat: PacketBeat): PacketBeat {
-    const coarse = this.coarse && beat.period % grids.busy === 0;
-    beat.leaves = coarse ? nextOnClock(beat.due, grids.busy) : beat.due;
-    return beat;
   }
 }

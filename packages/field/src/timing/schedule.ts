@@ -1,7 +1,6 @@
 import { dueAfter, earlyEnough, type Beat } from './beat.js';
-import { Busy } from './busy.js';
 import { Metronome, nextOnClock } from './metronome.js';
-import { grids, PacketBeats, type PacketSender } from './packetBeats.js';
+import { packetGrid, PacketBeats, type PacketSender } from './packetBeats.js';
 import { PatientBeats } from './patientBeats.js';
 
 export interface BeatOptions {
@@ -15,8 +14,6 @@ export interface BeatOptions {
 const patientGrid = 5;
 /** Packets at this interval or a shorter one are worth a metronome, ms: of a longer one a millisecond is a small part. */
 const quick = 20;
-/** How often it is looked at how busy this process is, ms. */
-const busyMs = 250;
 
 const goldenRatio = (Math.sqrt(5) - 1) / 2;
 /** Wake-ups that are remembered to tell how late they are. */
@@ -88,9 +85,7 @@ export class Schedule {
   private beQuick(): void {
     if (this.metronome) return;
     clearTimeout(this.timer);
-    this.metronome = new Metronome(grids.atEase, this.wake);
-    const busy = new Busy();
-    addTo(this.patient, busyMs, performance.now(), () => (this.packetBeats.busy = busy.look()));
+    this.metronome = new Metronome(packetGrid, this.wake);
   }
 
   /** Has itself woken for what is due next. */
