@@ -54,10 +54,12 @@ describe('cable', () => {
     expect(out).toEqual([7]);
   });
 
-  test('delayed packets all come, and carry what they carried when they were sent', () => {
+  test.each([
+    ['bytes', Uint8Array.of(1)],
+    ['a buffer', Buffer.of(1)],
+  ])('delayed packets all come, and carry what they carried when they were sent: %s', (_says, packet) => {
     const cable = new Cable(5);
     cable.set({ delayed: 1, delayMs: 30 });
-    const packet = Uint8Array.of(1);
     const out: number[] = [];
     cable.carry('in', packet, (p) => out.push(p[0]!));
     packet[0] = 2;

@@ -77,7 +77,8 @@ export class Cable {
     }
     const { trouble } = this;
     if (trouble.pulled || this.happens(trouble.lost)) return;
-    const copy = packet.slice();
+    // The `slice` of a Buffer would be another view of the same bytes.
+    const copy = Uint8Array.from(packet);
     const send = () => deliver(copy, address);
     if (this.happens(trouble.delayed)) {
       this.later(send, trouble.delayMs);
