@@ -14,7 +14,7 @@ const sound: Symptoms = {
   ageMs: 5,
   freshMs: 5,
   changedMs: 5,
-  lately: { lost: 0, late: 0, doubled: 0, timeouts: 0, interval: 20 },
+  lately: { lost: 0, late: 0, doubled: 0, outrun: 0, timeouts: 0, interval: 20 },
   probe: { answerMs: 1, identityStatus: 0x0061, refusal: null },
   indicators: [{ name: 'module', colour: 'green', pattern: 'steady', means: 'in order' }],
   restartedMs: null,
@@ -41,6 +41,12 @@ test.each<[string, Partial<Symptoms>, string[]]>([
 
 test('missing packets that others overtook are no loss', () =>
   expect(titles({ lately: { ...sound.lately, lost: 0.1, late: 0.1 } })).toEqual([
+    'Packets overtake each other',
+  ]));
+
+test('packets that come after several later ones are held up; they overtake each other only for that reason', () =>
+  expect(titles({ lately: { ...sound.lately, lost: 0.3, late: 0.3, outrun: 0.1 } })).toEqual([
+    'Packets are held up on the way',
     'Packets overtake each other',
   ]));
 

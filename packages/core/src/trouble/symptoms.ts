@@ -18,10 +18,17 @@ export interface Symptoms {
   freshMs: number | null;
   changedMs: number | null;
   /**
-   * Of the last seconds: shares of packets that were lost, came after a later one, came twice; losses of the whole link; the
-   * interval that nine of ten stay below.
+   * Of the last seconds: shares of packets that were lost, came after a later one, came twice, came after two or more later ones; losses
+   * of the whole link; the interval that nine of ten stay below.
    */
-  lately: { lost: number; late: number; doubled: number; timeouts: number; interval: number | null };
+  lately: {
+    lost: number;
+    late: number;
+    doubled: number;
+    outrun: number;
+    timeouts: number;
+    interval: number | null;
+  };
   /** What the last request beside the cyclic data met; null before the first. */
   probe: Probe | null;
   indicators: readonly Indicator[];

@@ -378,5 +378,14 @@ export class Bench {
   }
 }
 
-const noCounts = { sent: 0, received: 0, lost: 0, late: 0, doubled: 0, timeouts: 0, reconnects: 0 };
-const calm = { lost: 0, late: 0, doubled: 0, timeouts: 0 };
+const noCounts = {
+  sent: 0,
+  received: 0,
+  lost: 0,
+  late: 0,
+  doubled: 0,
+  outrun: 0,
+  timeouts: 0,
+  reconnects: 0,
+};
+const calm = { lost: 0, late: 0, doubled: 0, outrun: 0, timeouts: 0 };

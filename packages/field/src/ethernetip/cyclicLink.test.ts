@@ -154,13 +154,14 @@ describe('originator', () => {
     await send(feedback(id, 11, 2));
     await send(feedback(id, 14, 3));
     await send(feedback(id, 12, 4));
+    await send(feedback(id, 13, 4));
     await send(feedback(id, 14, 5));
     await send(feedback(id ^ 1, 15, 6));
     await send(feedback(id, 16, 7, 13));
     await send(feedback(id, 17, 8).subarray(0, 24));
     await until(() => link.counts.received === 3);
     await new Promise((resolve) => setTimeout(resolve, 20));
-    expect(link.counts).toMatchObject({ received: 3, lost: 2, late: 1, doubled: 1 });
+    expect(link.counts).toMatchObject({ received: 3, lost: 2, late: 2, outrun: 1, doubled: 1 });
     expect([...link.feedback]).toEqual(Array(12).fill(3));
   });
 

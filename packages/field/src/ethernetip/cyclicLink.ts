@@ -72,8 +72,10 @@ export class CyclicLink extends RunningLink implements PacketSender {
     if (!packet) return;
     if (this.lastSequence !== undefined) {
       if (!isNewer(packet.packetSequence, this.lastSequence)) {
-        if (packet.packetSequence === this.lastSequence) this.counts.doubled += 1;
+        const behind = (this.lastSequence - packet.packetSequence) >>> 0;
+        if (behind === 0) this.counts.doubled += 1;
         else this.counts.late += 1;
+        if (behind > 1) this.counts.outrun += 1;
         return;
       }
       this.counts.lost += ((packet.packetSequence - this.lastSequence) >>> 0) - 1;

@@ -24,6 +24,8 @@ export interface LinkCounts {
   /** Packets that came after a later one, and packets that came a second time. */
   late: number;
   doubled: number;
+  /** Of the late ones, those whose count lay two or more behind: a mere change of places does not do that. */
+  outrun: number;
   timeouts: number;
   reconnects: number;
 }
@@ -70,6 +72,7 @@ export abstract class RunningLink {
     lost: 0,
     late: 0,
     doubled: 0,
+    outrun: 0,
     timeouts: 0,
     reconnects: 0,
   };
