@@ -36,7 +36,8 @@ process.stdin.once('data', () => {
       }
       if (due[i]! < next) next = due[i]!;
     }
-    if (now - begin < warmUpMs + (seconds + 1) * 1000) setTimeout(wake, Math.max(0, next - performance.now()));
+    if (now - begin < warmUpMs + (seconds + 1) * 1000)
+      setTimeout(wake, Math.max(0, next - performance.now()));
   };
   wake();
   setTimeout(() => deviations.begin(), warmUpMs);
