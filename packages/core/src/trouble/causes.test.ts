@@ -44,7 +44,7 @@ test('missing packets that others overtook are no loss', () =>
     'Packets overtake each other',
   ]));
 
-test('packets that come after several later ones are held up; they overtake each other only for that reason', () =>
+test('packets that come well after later ones are held up; they overtake each other only for that reason', () =>
   expect(titles({ lately: { ...sound.lately, lost: 0.3, late: 0.3, outrun: 0.1 } })).toEqual([
     'Packets are held up on the way',
     'Packets overtake each other',

@@ -214,9 +214,9 @@ const rules: CauseRule[] = [
     next: 'Look at the load of switches and controller: other traffic goes first. A longer update time helps.',
     seen: (s) => {
       const { late, outrun } = s.lately;
-      // Who only changes places with the next one is one behind.
+      // Who only changes places with the next one comes right behind it.
       if (openFor(s) && outrun > 0.02)
-        return [[6 + late * 8, `${share(outrun)} of the packets came after two or more later ones`]];
+        return [[6 + late * 8, `${share(outrun)} of the packets came well after a later one`]];
       const held = heldUp(s);
       if (!openFor(s) || !held) return [];
       // A missing packet looks like a long interval too: loss explains it then.

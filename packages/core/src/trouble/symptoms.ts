@@ -18,7 +18,7 @@ export interface Symptoms {
   freshMs: number | null;
   changedMs: number | null;
   /**
-   * Of the last seconds: shares of packets that were lost, came after a later one, came twice, came after two or more later ones; losses
+   * Of the last seconds: shares of packets that were lost, came after a later one, came twice, came well after a later one; losses
    * of the whole link; the interval that nine of ten stay below.
    */
   lately: {

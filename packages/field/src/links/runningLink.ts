@@ -24,7 +24,7 @@ export interface LinkCounts {
   /** Packets that came after a later one, and packets that came a second time. */
   late: number;
   doubled: number;
-  /** Of the late ones, those whose count lay two or more behind: a mere change of places does not do that. */
+  /** Of the late ones, those that came two or more packets later, or a good part of an interval: a mere change of places does not do that. */
   outrun: number;
   timeouts: number;
   reconnects: number;
