@@ -149,6 +149,8 @@ describe('originator', () => {
   test('counts what is lost, and takes nothing old, doubled, foreign or of another size', async () => {
     const link = add();
     await until(() => link.state === 'open');
+    // However slow the machine, what comes one behind has only changed places.
+    link.expectedMs = 60_000;
     const id = wantedId();
     await send(feedback(id, 10, 1));
     await send(feedback(id, 11, 2));
@@ -163,6 +165,18 @@ describe('originator', () => {
     await new Promise((resolve) => setTimeout(resolve, 20));
     expect(link.counts).toMatchObject({ received: 3, lost: 2, late: 2, outrun: 1, doubled: 1 });
     expect([...link.feedback]).toEqual(Array(12).fill(3));
+  });
+
+  test('one that comes a good part of an interval after its successor was held up', async () => {
+    const link = add();
+    await until(() => link.state === 'open');
+    link.expectedMs = 20;
+    await send(feedback(wantedId(), 11, 1));
+    await until(() => link.counts.received === 1);
+    await new Promise((resolve) => setTimeout(resolve, 15));
+    await send(feedback(wantedId(), 10, 2));
+    await until(() => link.counts.late === 1);
+    expect(link.counts.outrun).toBe(1);
   });
 
   test('a count that runs over is no loss', async () => {
