@@ -12,6 +12,7 @@ export default defineConfig({
     rollupOptions: {
       input: {
         'cyclic/run': at('cyclic/run.ts'),
+        'cyclic/pages': at('cyclic/pages.ts'),
         'cyclic/ours': at('cyclic/ours.ts'),
         'cyclic/limit': at('cyclic/limit.ts'),
         'requests/run': at('requests/run.ts'),
