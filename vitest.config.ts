@@ -30,8 +30,19 @@ export default defineConfig({
         extends: 'apps/web/vite.config.ts',
         test: {
           name: 'web',
-          include: ['apps/web/src/**/*.test.ts', 'launch/src/**/*.test.ts'],
+          include: ['apps/web/src/**/*.test.ts'],
           globalSetup: 'launch/src/testDatabase.ts',
+          fileParallelism: false,
+          isolate: false,
+          testTimeout,
+          hookTimeout: testTimeout,
+        },
+      },
+      {
+        test: {
+          name: 'launch',
+          include: ['launch/src/**/*.test.ts'],
+          // They start the application, at the same ports.
           fileParallelism: false,
           isolate: false,
           testTimeout,

@@ -21,8 +21,8 @@ interface Stored {
 }
 
 export interface Needs {
-  /** No other test runs meanwhile. */
-  alone: boolean;
+  /** The bench stands still before and after the test. */
+  usesBench: boolean;
   /** Names of the demo's devices; none for all of them. */
   devices: readonly string[];
 }
@@ -38,21 +38,20 @@ const demoWith = (names: readonly string[]): string => {
 };
 
 /**
- * Each test works on a cell of its own, made from the demo, whole or with the `devices` that it needs. A test that runs
- * `alone` may use the bench, which stands still before and after.
+ * Each test works on a cell of its own, made from the demo, whole or with the `devices` that it needs.
  */
 export const test = base.extend<Needs & { cellId: string }>({
-  alone: [false, { option: true }],
+  usesBench: [false, { option: true }],
   devices: [[], { option: true }],
-  cellId: async ({ request, devices, alone }, use) => {
-    if (alone) await request.delete('/api/bench', again);
+  cellId: async ({ request, devices, usesBench }, use) => {
+    if (usesBench) await request.delete('/api/bench', again);
     const answer = await request.post('/api/cells', {
       data: devices.length > 0 ? demoWith(devices) : demoFile,
       headers: { 'content-type': 'application/json' },
     });
     const { id } = (await answer.json()) as { id: string };
     await use(id);
-    if (alone) await request.delete('/api/bench', again);
+    if (usesBench) await request.delete('/api/bench', again);
     await request.delete(`/api/cells/${id}`, again);
   },
 });

@@ -12,8 +12,10 @@ export default defineConfig<Needs>({
   projects: [
     // Each test has a cell of its own.
     { name: 'desk', testDir: 'desk', workers: 2, fullyParallel: true },
-    // There is one bench, one list of cells, and one application to be killed.
-    { name: 'alone', testDir: 'alone', workers: 1, use: { alone: true }, dependencies: ['desk'] },
+    // There is one list of cells, and one application to be killed.
+    { name: 'application', testDir: 'application', workers: 1, dependencies: ['desk'] },
+    // There is one bench; its devices have the addresses that the tests of the field use, too.
+    { name: 'bench', testDir: 'bench', workers: 1, use: { usesBench: true }, dependencies: ['application'] },
   ],
   workers: 2,
   // A shared machine may halt for seconds; a limit is there to end what hangs.

@@ -8,8 +8,8 @@ test('it calls at the moments that were asked for, never before, and no later th
   let due = 0;
   const metronome: Metronome = new Metronome(5, () => {
     late.push(performance.now() - due);
-    // Closer together than usual, at the usual distance, and further apart.
-    due += [3.3, 5, 12][late.length % 3]!;
+    // Closer together than usual, at the usual distance, and further apart; of what a halt makes late only the first counts.
+    due = Math.max(due, performance.now()) + [3.3, 5, 12][late.length % 3]!;
     if (late.length < 150) metronome.wakeAt(due);
   });
   // The thread takes a moment to start.
@@ -25,8 +25,9 @@ test('it calls at the moments that were asked for, never before, and no later th
   expect(late).toHaveLength(150);
   expect(Math.min(...late)).toBeGreaterThan(-0.01);
   const median = (values: number[]) => values.sort((a, b) => a - b)[values.length >> 1]!;
-  // A fifth of theirs on a quiet machine; on a busy one both wait for the processor.
-  expect(median(late) / median(timersLate)).toBeLessThan(3);
+  // Timers count whole milliseconds, at times in our favour. A tenth of that on a quiet machine; on a busy one both wait.
+  const timersUnit = 1;
+  expect(median(late) / (timersUnit + median(timersLate))).toBeLessThan(3);
 });
 
 test('an earlier moment takes the place of a later one, and none is called after the stop', async () => {

@@ -49,18 +49,3 @@ for (const part of ['web', 'database', 'agent'] as const)
     await page.reload();
     await expect(page.getByLabel('serves', { exact: true })).toHaveValue('part 12');
   });
-
-test('a bench that dies with its agent is said to stand still, and starts again', async ({
-  page,
-  cellId,
-}) => {
-  await openView(page, cellId, 'bench');
-  await page.getByRole('button', { name: 'Start' }).click();
-  const line = page.getByRole('row').filter({ hasText: 'climate_io_u1' }).first();
-  await expect(line).toContainText('stands');
-  process.kill(pidOf('agent'), 'SIGKILL');
-  await expect(page.getByTestId('bench-state')).toHaveText(/agent is away|stands still/);
-  await expect(page.getByTestId('bench-state')).toHaveText(/stands still/, { timeout: 20_000 });
-  await page.getByRole('button', { name: 'Start' }).click();
-  await expect(line).toContainText('stands');
-});
