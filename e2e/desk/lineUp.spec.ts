@@ -69,3 +69,23 @@ test('F6 goes from the chosen device to its lens, and back', async ({ page, cell
   await page.getByRole('button', { name: 'show store_plc_c1 in the lens' }).press('Enter');
   await expect(page.getByLabel('Device', { exact: true })).toContainText('What the line-up asks of it');
 });
+
+test('what the line-up costs as a whole follows an edit, and leads to the device that is slow', async ({
+  page,
+  cellId,
+}) => {
+  await openView(page, cellId, 'line-up');
+  const card = (title: string) =>
+    page.getByLabel('the line-up as a whole').locator('div').filter({ hasText: title });
+  await expect(card('connections')).toContainText(/11\s*of 64/);
+  // 100 ms back, twice the controller's cycle of 10 ms, 250 ms out.
+  await expect(card('slowest reaction')).toContainText(/370 ms\s*brine_pump_m2/);
+  const update = page.getByLabel('update time of climate_io_u1 in ms', { exact: true });
+  await update.fill('1000');
+  await update.press('Enter');
+  await expect(card('slowest reaction')).toContainText(/2020 ms\s*climate_io_u1/);
+  // It is missed after eight packets that did not come.
+  await expect(card('loss noticed last')).toContainText('8000 ms');
+  await card('loss noticed last').getByRole('button', { name: 'climate_io_u1' }).click();
+  await expect(page.getByLabel('Device', { exact: true })).toContainText('climate_io_u1');
+});

@@ -121,6 +121,8 @@ export type { ProblemReport } from './messages/problem.js';
 export type { Code, Facts } from './messages/facts.js';
 
 export { capturedBytes, wireBytes } from './budget/frames.js';
+export { lineUpBudget } from './budget/lineUpBudget.js';
+export type { TimeOfDevice } from './budget/lineUpBudget.js';
 export { linkBudget, longerUpdate, longestUpdate } from './budget/linkBudget.js';
 export type { LinkBudget } from './budget/linkBudget.js';
 

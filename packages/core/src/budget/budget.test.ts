@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest';
-import { testDevice } from '../cell/testCell.js';
+import { testCell, testDevice } from '../cell/testCell.js';
 import { portShare, wireBytes } from './frames.js';
+import { lineUpBudget } from './lineUpBudget.js';
 import { linkBudget, longestUpdate } from './linkBudget.js';
 
 describe('frames', () => {
@@ -91,4 +92,35 @@ describe('a link', () => {
     }
     expect(longestUpdate(20, 10)).toBeUndefined();
   });
+});
+
+describe('the line-up', () => {
+  const device = (id: string, ms: number, multiplier: 4 | 16) => {
+    const [link] = testDevice().links;
+    const times = { commandRpi: ms * 1000, feedbackRpi: ms * 1000, timeoutMultiplier: multiplier };
+    return testDevice({ id, links: [{ ...link!, ...times, id: `l-${id}` }] });
+  };
+
+  test('sums, and which device is the slowest and which is missed last', () => {
+    const cell = testCell([device('d1', 20, 4), device('d2', 50, 4), device('d3', 20, 16)]);
+    cell.controller.cycle = 10_000;
+    const budget = lineUpBudget(cell);
+    // 50, 20 and 50 packets a second each way.
+    expect(budget).toMatchObject({ connections: 3, packetsPerSecond: 240 });
+    expect(budget.command).toBeCloseTo((98 * 8 * 120) / 100e6, 12);
+    // 50 + 10 + 10 + 50; 16 times 20 is longer than 4 times 50.
+    expect(budget.slowest).toEqual({ device: 'd2', ms: 120 });
+    expect(budget.noticedLast).toEqual({ device: 'd3', ms: 320 });
+    expect(lineUpBudget(cell, [cell.devices[0]!])).toMatchObject({ connections: 1, packetsPerSecond: 100 });
+  });
+
+  test('without links nothing is slow', () =>
+    expect(lineUpBudget(testCell([]))).toEqual({
+      connections: 0,
+      packetsPerSecond: 0,
+      command: 0,
+      feedback: 0,
+      slowest: undefined,
+      noticedLast: undefined,
+    }));
 });

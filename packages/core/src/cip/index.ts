@@ -33,7 +33,7 @@ export {
 export type { ForwardOpen, NetworkParameters } from './connectionManager.js';
 export { connectionIdOf, isNewer, OutgoingPacket, packetSize, readPacket, wrappedSize } from './ioPacket.js';
 export type { RealTimeFormat } from './ioPacket.js';
-export { judgeOpening, sameTriad, triadOf } from './opening.js';
+export { judgeOpening, routeRefusal, sameTriad, triadOf } from './opening.js';
 export type { ConnectionKind, ConnectionPoint, Opening, StandingConnection, TargetFacts } from './opening.js';
 export { answerMessage, answerReader, emptyResponse, single } from './objectModel.js';
 export type { Caller, CipClass, Outcome } from './objectModel.js';

@@ -87,6 +87,9 @@ describe('what is refused, and with which extended status', () => {
     ['a feedback instance that is none', [0x012b], { path: hex('20 04 24 96 2c 78 2c 6f') }],
     ['both points the wrong way round', [0x012a], { path: hex('20 04 24 96 2c 6e 2c 78') }],
     ['a segment that nobody knows', [0x0315], { path: hex('20 04 e7 01') }],
+    ['a way through port 2', [0x0311], { path: hex(`02 00 ${path}`) }],
+    ['a way to place 3 behind port 1', [0x0312], { path: hex(`01 03 ${path}`) }],
+    ['a way from within the device', [0x0315], { path: hex('20 04 01 00 24 96 2c 78 2c 6e') }],
     [
       'explicit messages of 4 bytes',
       [0x0109],
@@ -109,6 +112,7 @@ describe('what is refused, and with which extended status', () => {
 describe('what is accepted, and as what', () => {
   test.each<[string, Partial<ForwardOpen>, object, Partial<TargetFacts>?]>([
     ['exclusive owner', {}, { kind: 'exclusive-owner', commandFormat: 'run-idle', trigger: 'cyclic' }],
+    ['the way to its own place', { path: hex(`01 00 ${path}`) }, { kind: 'exclusive-owner' }],
     ['a key of zeros means any', { path: keyed('00 00 00 00 00 00 00 00') }, { kind: 'exclusive-owner' }],
     [
       'compatible, and newer than asked for',

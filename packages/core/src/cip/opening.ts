@@ -85,13 +85,15 @@ const longestRpi = 100_000_000;
  * and table 3-5.33): known connection, transport, path and key, application paths, sizes, owner, time, resources.
  */
 export function judgeOpening(target: TargetFacts, request: ForwardOpen, large: boolean): Verdict {
-  const path = decodePath(request.path);
+  const { route, path } = splitRoute(decodePath(request.path));
   const refuse = (...refusal: number[]): Verdict => ({ refusal });
   if (target.connections.some((c) => sameTriad(c.request, request))) return refuse(extended.connectionInUse);
   const transport = transportOf(request.transport);
   if (transport.class !== 1 && transport.class !== 3) return refuse(extended.transportNotSupported);
   if (transport.class === 1 && transport.trigger !== 'cyclic' && transport.trigger !== 'change-of-state')
     return refuse(extended.transportNotSupported);
+  const astray = routeRefusal(route);
+  if (astray !== undefined) return refuse(astray);
   if (path.some((s) => s.segment === 'unknown' || s.segment === 'port' || s.segment === 'symbol'))
     return refuse(extended.invalidSegment);
   const mismatch = keyMismatch(path, target.identity);
@@ -100,6 +102,25 @@ export function judgeOpening(target: TargetFacts, request: ForwardOpen, large: b
   return transport.class === 3
     ? judgeExplicit(target, request, path)
     : judgeCyclic(target, request, path, transport.trigger!, large);
+}
+
+/** The way to a device, and what is meant there. */
+function splitRoute(segments: readonly Segment[]): { route: Segment[]; path: Segment[] } {
+  const own = segments.findIndex((s) => s.segment !== 'port');
+  const at = own < 0 ? segments.length : own;
+  return { route: segments.slice(0, at), path: segments.slice(at) };
+}
+
+/**
+ * Why a device that leads nowhere else cannot follow a route, as an extended status: it may only name its own place (port 1, link 0) or
+ * nothing; undefined when it can.
+ */
+export function routeRefusal(route: readonly Segment[]): number | undefined {
+  for (const hop of route) {
+    if (hop.segment !== 'port' || hop.port !== 1) return extended.portNotAvailable;
+    if (hop.link.length !== 1 || hop.link[0] !== 0) return extended.linkAddressNotValid;
+  }
+  return undefined;
 }
 
 /** Electronic key, Vol. 1, C-1.4.2: zero means any; bit 7 of the major revision lets a newer minor one stand in. */

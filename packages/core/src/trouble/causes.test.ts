@@ -74,8 +74,18 @@ test('a device that answers more slowly than it is asked is slow; what is missin
   const slow = { answerMs: 874, identityStatus: null, refusal: null };
   expect(titles({ ...missing, polled: true, probe: slow })).toEqual([
     'The device answers slowly',
-    'Packets get lost on the way',
+    'It is asked more often than it answers',
   ]);
   // Where packets come by themselves, slow answers do not explain it.
   expect(titles({ ...missing, probe: slow })[0]).toBe('Packets get lost on the way');
+});
+
+test('turns of a polled link that are left out are no lost packets: TCP loses none', () => {
+  const leftOut = { polled: true, expectedMs: 100, lately: { ...sound.lately, lost: 0.1, interval: 100 } };
+  expect(titles(leftOut)).toEqual(['It is asked more often than it answers']);
+  // Whatever else is seen comes before it when this computer was late itself.
+  expect(titles({ ...leftOut, ownLatenessMs: 60, restartedMs: 30_000 })).toEqual([
+    restarted,
+    'It is asked more often than it answers',
+  ]);
 });

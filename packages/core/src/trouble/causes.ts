@@ -40,9 +40,6 @@ const openFor = (s: Symptoms) => s.state === 'open' && s.expectedMs !== null;
 /** A restart is what just happened for so long, ms; after that it is history, which is worth knowing and no more. */
 const justNowMs = 5000;
 
-/** A question that is still unanswered when the next one is due counts as missing. */
-const asksTooOften = (s: Symptoms) => s.polled && (s.probe?.answerMs ?? 0) > (s.expectedMs ?? Infinity);
-
 /** Packets that overtook others are no loss: they came, only late. */
 const trulyLost = ({ lately }: Symptoms) => Math.max(0, lately.lost - lately.late);
 /** Only what happens to one packet in ten, and by more than this computer itself is late, is the network's. */
@@ -187,8 +184,22 @@ const rules: CauseRule[] = [
     next: 'Look at connectors, shield and switch counters; a longer update time, in steps of 10 to 20 ms, loads the network less.',
     seen: (s) => {
       const part = trulyLost(s);
-      const weight = asksTooOften(s) ? 1 : 4 + part * 8;
-      return openFor(s) && part > 0.02 ? [[weight, `${share(part)} of the packets are missing`]] : [];
+      return openFor(s) && !s.polled && part > 0.02
+        ? [[4 + part * 8, `${share(part)} of the packets are missing`]]
+        : [];
+    },
+  },
+  {
+    title: 'It is asked more often than it answers',
+    next: 'Look at what else asks it, and for a wire that loses packets: TCP sends them again, but 200 ms later and more. A longer poll time helps.',
+    seen: (s) => {
+      const { lost: leftOut } = s.lately;
+      if (!openFor(s) || !s.polled || leftOut <= 0.02) return [];
+      // A computer that is late itself comes to the next question before it has read the answer to the last.
+      const weight = s.ownLatenessMs > s.expectedMs! / 2 ? 0.5 : 3 + Math.min(leftOut, 0.3) * 8;
+      return [
+        [weight, `${share(leftOut)} of its turns were left out, because the one before was not answered`],
+      ];
     },
   },
   {

@@ -85,7 +85,11 @@ export function faultChoices(device: Device): FaultChoice[] {
   const own = faults.map(({ id, title }) => ({ fault: { fault: 'device', id } as const, title }));
   const common = Object.entries(titles)
     .filter(([, t]) => (!t.protocol || t.protocol === reached.protocol) && (!t.cyclic || cyclic))
-    .map(([kind, { title }]) => ({ fault: Fault.parse({ fault: kind }), title }));
+    .map(([kind, { title }]) => {
+      // More registers than are asked for are not noticed by whoever asks.
+      const fewer = kind === 'assembly-resized' && reached.protocol === 'modbus-tcp' ? { by: -2 } : {};
+      return { fault: Fault.parse({ fault: kind, ...fewer }), title };
+    });
   return [...common, ...own];
 }
 

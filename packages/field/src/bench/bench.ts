@@ -261,7 +261,8 @@ export class Bench {
       // A port that could not be bound is replaced by the stand-in's own.
       const port =
         link.protocol === 'modbus-tcp' && standIn.protocol === 'modbus-tcp' ? standIn.port : undefined;
-      return { device, link, address: benchAddress(device.address), localAddress: local, port };
+      const cut = () => standIn.cutOff;
+      return { device, link, address: benchAddress(device.address), localAddress: local, port, cut };
     }
     if (device.standIn) return { device, link, address: benchAddress(device.address), localAddress: local };
     const { address } = device;

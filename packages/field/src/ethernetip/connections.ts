@@ -18,6 +18,7 @@ import {
   largeForwardOpen,
   multiplierOf,
   readPacket,
+  routeRefusal,
   sameTriad,
   services,
   single,
@@ -264,19 +265,17 @@ export class Connections {
     return { data: encode(forwardClosed, { ...triad, applicationWords: 0, reserved: 0 }) };
   }
 
-  /** This device leads nowhere else: a route may only name its own place (port 1, link 0) or nothing. */
+  /** Unconnected_Send: the message within it is meant for this device, for it leads nowhere else. */
   private passOn(data: Uint8Array, caller: Caller): Outcome {
     const { message, route } = decodeUnconnectedSend(data);
-    const failed = (code: number): Outcome => ({
-      status: generalStatus.connectionFailure,
-      extended: [code],
-      data: Uint8Array.of(route.length),
-    });
     if (message[0] === undefined) return { status: generalStatus.notEnoughData };
-    for (const hop of route) {
-      if (hop.segment !== 'port' || hop.port !== 1) return failed(extendedStatus.portNotAvailable);
-      if (hop.link.length !== 1 || hop.link[0] !== 0) return failed(extendedStatus.linkAddressNotValid);
-    }
+    const astray = routeRefusal(route);
+    if (astray !== undefined)
+      return {
+        status: generalStatus.connectionFailure,
+        extended: [astray],
+        data: Uint8Array.of(route.length),
+      };
     // An Unconnected_Send inside another could go round without end.
     if (message[0] === services.unconnectedSend) return { status: generalStatus.serviceNotSupported };
     // The answer to the inner request comes back as if it had been asked directly (Vol. 1, 3-5.5.4.3).

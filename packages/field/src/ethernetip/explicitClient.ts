@@ -20,7 +20,7 @@ import {
 import type { Tap } from '../capture/tap.js';
 import type { Reach } from '../wire/reach.js';
 import { allocate } from '../wire/allocate.js';
-import { StreamClient } from '../wire/streamClient.js';
+import { StreamClient, type Cut } from '../wire/streamClient.js';
 import type { ConnectionName } from './openRequest.js';
 
 export interface ExplicitClientOptions {
@@ -28,6 +28,7 @@ export interface ExplicitClientOptions {
   localAddress?: string | undefined;
   tap?: Tap | undefined;
   reach?: Reach | undefined;
+  cut?: Cut | undefined;
 }
 
 /** How long an answer may take before the request counts as lost. */

@@ -70,7 +70,7 @@ export class PolledLink extends RunningLink {
 
   private want(direction: 'command' | 'feedback'): void {
     // A turn that comes while the one before still waits is left out.
-    if (this.due[direction]) this.counts.lost += 1;
+    if (this.due[direction]) this.leaveOut();
     this.due[direction] = true;
     if (!this.asking) void this.serve();
   }
@@ -104,6 +104,7 @@ export class PolledLink extends RunningLink {
     });
     if (this.ended || client !== this.client) return false;
     if (answer.status !== 0) return this.refused(answer);
+    this.answered();
     const now = performance.now();
     this.probe = { answerMs: now - from, identityStatus: null, refusal: null };
     this.watchFrom = attended(now);

@@ -12,7 +12,7 @@ import pLimit, { type LimitFunction } from 'p-limit';
 import type { Tap } from '../capture/tap.js';
 import type { Schedule } from '../timing/schedule.js';
 import type { Reach } from '../wire/reach.js';
-import { NoAnswer } from '../wire/streamClient.js';
+import { NoAnswer, type Cut } from '../wire/streamClient.js';
 import { Intervals } from './intervals.js';
 
 export type LinkState = 'opening' | 'open' | 'refused' | 'unreachable' | 'timed-out' | 'closed';
@@ -56,6 +56,7 @@ export interface LinkEnds {
   localAddress: string;
   /** A port that stands in for the planned one. */
   port?: number | undefined;
+  cut?: Cut | undefined;
 }
 
 /** Pauses between attempts, ms; the last one stays. */
@@ -82,13 +83,16 @@ export abstract class RunningLink {
   state: LinkState = 'opening';
   reason: Finding | undefined;
   /**
-   * `performance.now()` of the last good packet, and of the last that brought other bytes than the one before; NaN before there was
-   * one, because what is always a number is written without a new object for each packet.
+   * `performance.now()` of the last good packet, of this connection or of one before it; NaN before there was one, because what is
+   * always a number is written without a new object for each packet.
    */
   heardAt = NaN;
+  /** … of the last packet of this connection that brought other bytes than the one before. */
   changedAt = NaN;
-  /** … of the last packet that the device itself called new data; NaN where the protocol does not say. */
+  /** … of the last packet of this connection that the device itself called new data; NaN where the protocol does not say. */
   freshAt = NaN;
+  /** Whether a packet of this connection has come. */
+  private flows = false;
   /** What the last request beside the cyclic data met. */
   probe: Probe | null = null;
   /** Interval that is kept between packets from the device, ms; undefined before it stands. */
@@ -98,6 +102,8 @@ export abstract class RunningLink {
 
   private codec: Codec;
   private attempt = 0;
+  /** Turns that were left out since the last answer. */
+  private leftOut = 0;
   private wasOpen = false;
   private retry: NodeJS.Timeout | undefined;
   protected ended = false;
@@ -156,7 +162,9 @@ export abstract class RunningLink {
 
   /** Good bytes for the feedback image, or for a part of it, have come: all of `bytes` behind `from`, for place `at`. */
   protected take(bytes: Uint8Array, from: number, at: number, now: number, fresh = true): void {
-    if (!Number.isNaN(this.heardAt)) this.intervals.add(now - this.heardAt);
+    // The time without a connection is no interval between packets.
+    if (this.flows) this.intervals.add(now - this.heardAt);
+    this.flows = true;
     this.heardAt = now;
     this.counts.received += 1;
     if (fresh) this.freshAt = now;
@@ -170,6 +178,17 @@ export abstract class RunningLink {
       changed = true;
     }
     if (changed) this.changedAt = now;
+  }
+
+  /** For links that ask: a turn comes while the one before still waits for its answer. */
+  protected leaveOut(): void {
+    this.leftOut += 1;
+  }
+
+  /** For links that ask: an answer has come. Turns that nothing came after are no loss of packets, but the loss of the link. */
+  protected answered(): void {
+    this.counts.lost += this.leftOut;
+    this.leftOut = 0;
   }
 
   protected stands(expectedMs: number): void {
@@ -208,7 +227,9 @@ export abstract class RunningLink {
 
   private async tryOpen(): Promise<void> {
     if (this.ended) return;
-    this.heardAt = this.freshAt = this.changedAt = NaN;
+    this.flows = false;
+    this.leftOut = 0;
+    this.freshAt = this.changedAt = NaN;
     // The reason of the last attempt stays to be read while the next one is under way.
     this.set('opening', this.reason);
     try {

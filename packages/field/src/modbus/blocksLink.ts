@@ -52,11 +52,12 @@ export class BlocksLink extends RunningLink {
 
   protected async open(): Promise<void> {
     const { context, link } = this;
-    const { port = link.port, address, localAddress } = this.ends;
+    const { port = link.port, address, localAddress, cut } = this.ends;
     this.client = await ModbusClient.open({
       address,
       port,
       localAddress,
+      cut,
       tap: context.tap,
       reach: context.reach,
       answerLimitMs: Math.min(Math.max(this.silenceLimitMs, 200), 2000),
@@ -117,7 +118,7 @@ export class BlocksLink extends RunningLink {
   private async turn(state: BlockState): Promise<void> {
     if (this.state !== 'open') return;
     if (state.asking) {
-      this.counts.lost += 1;
+      this.leaveOut();
       return;
     }
     // A controller that idles writes nothing.
@@ -148,6 +149,7 @@ export class BlocksLink extends RunningLink {
     } finally {
       state.asking = false;
     }
+    this.answered();
     state.goodAt = performance.now();
     this.watchFrom = attended(state.goodAt);
     this.probe = { answerMs: state.goodAt - from, identityStatus: null, refusal: null };

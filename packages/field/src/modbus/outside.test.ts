@@ -71,7 +71,7 @@ c.close()`;
     expect(stdout.trim().split('\n')).toEqual([
       '600',
       '[0, 301]',
-      "{0: b'vendor 65014', 1: b'1204', 2: b'2.1'}",
+      "{0: b'Tannhorn', 1: b'1204', 2: b'2.1'}",
       '2',
     ]);
   });

@@ -6,6 +6,8 @@ export interface RegisterMemoryOptions {
   specs: () => readonly AssemblySpec[];
   bytesOf: (instance: number) => Uint8Array;
   identity: () => Identity;
+  /** Who makes it, in words; empty where that is not known. */
+  maker: () => string;
   /** Called after registers of an assembly were written. */
   onWrite: (spec: AssemblySpec) => void;
 }
@@ -58,7 +60,7 @@ export class RegisterMemory implements ModbusMemory {
   get identification() {
     const { vendor, productCode, majorRevision, minorRevision, productName } = this.options.identity();
     return [
-      { id: 0, text: `vendor ${vendor}` },
+      { id: 0, text: this.options.maker() || `vendor ${vendor}` },
       { id: 1, text: String(productCode) },
       { id: 2, text: `${majorRevision}.${minorRevision}` },
       { id: 4, text: productName },

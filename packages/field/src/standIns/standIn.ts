@@ -103,6 +103,7 @@ export class StandIn {
       specs: () => this.offered,
       bytesOf: (instance) => this.assemblies.find((a) => a.instance === instance)!.bytes,
       identity: () => this.identity,
+      maker: () => this.maker,
       onWrite: (spec) => this.written(spec),
     });
     this.port = this.cip ? enip.explicitPort : modbusPort;
@@ -157,8 +158,19 @@ export class StandIn {
     ];
   }
 
+  /** As it would say it itself: one line of ASCII. */
+  private get maker(): string {
+    const { maker, identity } = this.device;
+    return this.identity.vendor === identity.vendor && /^[\x20-\x7e]{1,60}$/.test(maker) ? maker : '';
+  }
+
   get struck(): Fault[] {
     return this.faults.all;
+  }
+
+  /** Whether nothing that is sent to its planned address arrives while it acts: no cable, no power, or it stands elsewhere. */
+  get cutOff(): boolean {
+    return !this.closed && (this.cable.pulled || this.standsAt !== benchAddress(this.device.address));
   }
 
   /** Binds the protocol's ports and begins to act. Throws `standIn.cannotBind`. */

@@ -1,7 +1,7 @@
 import { once } from 'node:events';
 import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { afterEach, beforeEach, expect, test } from 'vitest';
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { StreamClient } from './streamClient.js';
 
 /** A message of these tests: two bytes of length, one of key, and the rest. */
@@ -84,4 +84,23 @@ test('the end of the connection rejects what waits and refuses what comes', asyn
   socket.end();
   await expect(waiting).rejects.toThrow('the device ended the TCP connection');
   await expect(ask(2)).rejects.toThrow('the connection is closed');
+});
+
+describe('a way that is cut', () => {
+  const open = (cut: () => boolean) => {
+    const { port } = server.address() as AddressInfo;
+    return StreamClient.open({ address: '127.0.0.1', port, answerLimitMs: 300, take, keyOf: () => 0, cut });
+  };
+  test('nothing is sent, and the handshake stays without an answer', async () => {
+    const accepted = vi.fn();
+    server.on('connection', accepted);
+    await expect(open(() => true)).rejects.toMatchObject({ code: 'ETIMEDOUT' });
+    expect(accepted).not.toHaveBeenCalled();
+  });
+  test('whole again in time, it is as if it had never been cut', async () => {
+    let looks = 0;
+    const other = await open(() => (looks += 1) < 3);
+    expect(other.closed).toBe(false);
+    await other.close();
+  });
 });

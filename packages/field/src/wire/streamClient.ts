@@ -1,4 +1,5 @@
 import { connect, type Socket } from 'node:net';
+import { setTimeout as sleep } from 'node:timers/promises';
 import { attended } from '../timing/attendedTime.js';
 import type { Tap, TcpTap } from '../capture/tap.js';
 import { noTap } from '../capture/tap.js';
@@ -12,11 +13,18 @@ export interface StreamClientOptions<F> {
   answerLimitMs: number;
   reach?: Reach | undefined;
   tap?: Tap | undefined;
+  cut?: Cut | undefined;
   /** Cuts the first message off a stream; throws when the bytes cannot be one. */
   take: (held: Uint8Array) => { frame?: F | undefined; rest: Uint8Array };
   /** Which question a message answers. */
   keyOf: (frame: F) => number;
 }
+
+/**
+ * Whether nothing would arrive at the other end: loopback completes a TCP handshake, or refuses it, by itself where a network with
+ * a pulled cable stays silent.
+ */
+export type Cut = () => boolean;
 
 interface Waiting<F> {
   due: number;
@@ -37,6 +45,16 @@ export class NoAnswer extends Error {
 const receiveBytes = 8192;
 
 const nothing = new Uint8Array();
+
+/** Waits until the way is whole, as a handshake does by sending again; throws ETIMEDOUT after so many ms. */
+async function wayBack(cut: Cut, limitMs: number): Promise<void> {
+  const due = attended() + limitMs;
+  while (cut()) {
+    if (attended() >= due)
+      throw Object.assign(new Error('no answer to the handshake'), { code: 'ETIMEDOUT' });
+    await sleep(50);
+  }
+}
 
 /**
  * The asking side of a TCP protocol. Questions may be asked before earlier ones are answered; each answer finds its question by
@@ -72,6 +90,7 @@ export class StreamClient<F> {
   static async open<F>(options: StreamClientOptions<F>): Promise<StreamClient<F>> {
     const { address, port, localAddress, answerLimitMs, tap = noTap } = options;
     (options.reach ?? onlyLoopback).require(address);
+    if (options.cut) await wayBack(options.cut, answerLimitMs);
     // One buffer for all that comes, outside the stream of the socket: an eighth of a question's time is saved by it.
     let heard: (data: Uint8Array) => void = () => undefined;
     const onread = {

@@ -40,9 +40,13 @@
       <th>device</th>
       <th>state</th>
       <th class="text-right">agreed, ms</th>
-      <th class="text-right">measured, ms</th>
-      <th class="text-right">jitter 99 %, ms</th>
-      <th class="text-right">lost</th>
+      <th class="text-right" title="median of the last minute">measured, ms</th>
+      <th
+        class="text-right"
+        title="how far one interval in a hundred lay from what was agreed, in the last minute"
+        >jitter 99 %, ms</th
+      >
+      <th class="text-right" title="since the bench was started">lost</th>
       <th class="text-right">last packet</th>
       <th class="pl-3!">last status</th>
     </tr>
@@ -51,6 +55,7 @@
     {#each desk.cell.devices as device (device.id)}
       {@const status = desk.linkStatus(device.id)}
       {@const counted = status && status.state !== 'no-stand-in' ? status : undefined}
+      {@const standing = counted?.state === 'open' ? counted : undefined}
       {@const say = counted ? last(counted) : undefined}
       <tr
         class={[
@@ -65,8 +70,8 @@
         >
         <td class="font-sans"><LinkStateMark {status} hasStandIn={device.standIn !== null} /></td>
         <td class="text-right">{counted ? ms(counted.expectedMs) : '–'}</td>
-        <td class="text-right">{counted ? ms(counted.intervals?.p50) : '–'}</td>
-        <td class="text-right">{counted ? jitter(counted) : '–'}</td>
+        <td class="text-right">{standing ? ms(standing.intervals?.p50) : '–'}</td>
+        <td class="text-right">{standing ? jitter(standing) : '–'}</td>
         <td class="text-right" title={counted ? `${counted.lost} missing, ${counted.late} late` : ''}
           >{counted ? loss(counted) : '–'}</td
         >

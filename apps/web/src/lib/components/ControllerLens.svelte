@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { linkBudget, type Controller } from '@fadenkreuz/core';
+  import { lineUpBudget, type Controller } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import LensEntry from './LensEntry.svelte';
   import LimitEntries from './LimitEntries.svelte';
@@ -9,12 +9,7 @@
   const controller = $derived(desk.cell.controller);
   const set = (part: Partial<Controller>) => desk.edit({ edit: 'controller.set', set: part });
 
-  const budgets = $derived(
-    desk.cell.devices.flatMap((d) =>
-      d.links.map((l) => linkBudget(l, controller.cycle / 1000, desk.cell.network.rate)),
-    ),
-  );
-  const sum = (of: (b: ReturnType<typeof linkBudget>) => number) => budgets.reduce((n, b) => n + of(b), 0);
+  const budget = $derived(lineUpBudget(desk.cell));
   const percent = (share: number) => `${(share * 100).toPrecision(2)} %`;
 </script>
 
@@ -22,7 +17,7 @@
 <p class="text-faint">controller</p>
 
 <h3 class="lens-heading">What the line-up asks of it</h3>
-{#each [['connections', String(budgets.length)], ['packets a second', String(Math.round(sum((b) => b.packetsPerSecond)))], ['▸ of its port', percent(sum((b) => b.command.share))], ['◂ of its port', percent(sum((b) => b.feedback.share))], ['slowest reaction, worst', `${Math.round(Math.max(0, ...budgets.map((b) => b.reaction.worst)))} ms`]] as [title, value] (title)}
+{#each [['connections', String(budget.connections)], ['packets a second', String(Math.round(budget.packetsPerSecond))], ['▸ of its port', percent(budget.command)], ['◂ of its port', percent(budget.feedback)], ['slowest reaction, worst', `${Math.round(budget.slowest?.ms ?? 0)} ms`]] as [title, value] (title)}
   <div class="lens-row"><span>{title}</span><span class="font-mono">{value}</span></div>
 {/each}
 

@@ -5,6 +5,7 @@
   import KeepDescriber from '$components/KeepDescriber.svelte';
   import LineUpLinks from '$components/LineUpLinks.svelte';
   import LineUpTable from '$components/LineUpTable.svelte';
+  import LineUpTotals from '$components/LineUpTotals.svelte';
   import NewDeviceForm from '$components/NewDeviceForm.svelte';
   import View from '$components/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
@@ -53,6 +54,7 @@
       >
     </div>
     <LineUpTable {chosen} {filter} onchoose={show} />
+    <LineUpTotals onchoose={show} />
   {/snippet}
   {#snippet lens()}
     {#if file}

@@ -22,14 +22,14 @@
       <div class="mb-2 flex items-center gap-3">
         <h1 class="text-lg font-semibold">Line-up</h1>
         <LineUpLinks here="/reticle" />
-        <p class="ml-auto flex gap-3 text-xs text-faint">
-          {#each shapes as [shape, word] (word)}<span>{shape} {word}</span>{/each}
-          <span>ring: update time</span><span>width: bytes a second</span>
-        </p>
       </div>
       <div class="min-h-0 flex-1">
         <Reticle devices={desk.cell.devices} {chosen} onchoose={(id) => (chosen = id)} />
       </div>
+      <p class="flex flex-wrap justify-center gap-x-4 text-xs text-faint">
+        {#each shapes as [shape, word] (word)}<span>{shape} {word}</span>{/each}
+        <span>ring: update time</span><span>width: bytes a second</span>
+      </p>
     </div>
   {/snippet}
   {#snippet lens()}
