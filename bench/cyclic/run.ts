@@ -5,11 +5,12 @@ import { measure } from './sides.js';
  * N EtherNet/IP connections at 10 ms each way, beside the bare limit of the same machine, in turn and in one run: only the
  * ratios count.
  *
- *   npm run cyclic -w bench -- [SECONDS] [ROUNDS]
+ *   npm run cyclic -w bench -- [SECONDS] [ROUNDS] [CONNECTIONS…]
  */
 const seconds = Number(process.argv[2] ?? 10);
 const rounds = Number(process.argv[3] ?? 3);
-const counts = [50, 250, 500];
+const chosen = process.argv.slice(4).map(Number);
+const counts = chosen.length > 0 ? chosen : [50, 250, 500];
 
 for (const count of counts) {
   const ratios: { delivered: number; p50: number; p99: number; timedOut: number }[] = [];

@@ -40,6 +40,13 @@ const openFor = (s: Symptoms) => s.state === 'open' && s.expectedMs !== null;
 /** A restart is what just happened for so long, ms; after that it is history, which is worth knowing and no more. */
 const justNowMs = 5000;
 
+/** A link that asks has left turns out, because the questions before were not answered. */
+const leavesOut = (s: Symptoms) => openFor(s) && s.polled && s.lately.lost > 0.02;
+/** Lateness of this computer that any network would be blamed for, ms. */
+const lateAtAllMs = 25;
+/** A computer that is this late comes to the next question before it has read the answer to the last. */
+const asksLate = (s: Symptoms) => s.ownLatenessMs > Math.max(lateAtAllMs, s.expectedMs! / 4);
+
 /** Packets that overtook others are no loss: they came, only late. */
 const trulyLost = ({ lately }: Symptoms) => Math.max(0, lately.lost - lately.late);
 /** Only what happens to one packet in ten, and by more than this computer itself is late, is the network's. */
@@ -194,9 +201,8 @@ const rules: CauseRule[] = [
     next: 'Look at what else asks it, and for a wire that loses packets: TCP sends them again, but 200 ms later and more. A longer poll time helps.',
     seen: (s) => {
       const { lost: leftOut } = s.lately;
-      if (!openFor(s) || !s.polled || leftOut <= 0.02) return [];
-      // A computer that is late itself comes to the next question before it has read the answer to the last.
-      const weight = s.ownLatenessMs > s.expectedMs! / 2 ? 0.5 : 3 + Math.min(leftOut, 0.3) * 8;
+      if (!leavesOut(s) || asksLate(s)) return [];
+      const weight = 3 + Math.min(leftOut, 0.3) * 8;
       return [
         [weight, `${share(leftOut)} of its turns were left out, because the one before was not answered`],
       ];
@@ -244,7 +250,7 @@ const rules: CauseRule[] = [
     title: 'This computer is too loaded to keep the time',
     next: 'End other programs on it; what is measured here says little of the network until then.',
     seen: (s) =>
-      openFor(s) && s.ownLatenessMs > Math.max(25, s.expectedMs!)
+      openFor(s) && (s.ownLatenessMs > Math.max(lateAtAllMs, s.expectedMs!) || (leavesOut(s) && asksLate(s)))
         ? [[1, `its own schedule is ${seconds(s.ownLatenessMs)} late, one time in a hundred`]]
         : [],
   },

@@ -10,6 +10,8 @@ interface BlockState {
   /** `performance.now()` of its last good exchange. */
   goodAt: number | undefined;
   asking: boolean;
+  /** A turn came while it was asking. */
+  owed: boolean;
 }
 
 const readers: Record<Block['table'], FunctionName> = {
@@ -36,6 +38,7 @@ export class BlocksLink extends RunningLink {
     block,
     goodAt: undefined,
     asking: false,
+    owed: false,
   }));
 
   watch(now: number): void {
@@ -64,7 +67,7 @@ export class BlocksLink extends RunningLink {
     });
     for (const state of this.blocks) {
       state.goodAt = undefined;
-      state.asking = false;
+      state.asking = state.owed = false;
     }
     const other = await this.otherDevice(this.client);
     if (other || this.ended) return;
@@ -118,13 +121,18 @@ export class BlocksLink extends RunningLink {
   private async turn(state: BlockState): Promise<void> {
     if (this.state !== 'open') return;
     if (state.asking) {
-      this.leaveOut();
+      // One turn is made up for when the answer has come; what comes beyond it is left out.
+      if (state.owed) this.leaveOut();
+      state.owed = true;
       return;
     }
-    // A controller that idles writes nothing.
-    if (state.block.direction === 'command' && !this.context.run()) return;
     try {
-      await this.exchange(state);
+      do {
+        state.owed = false;
+        // A controller that idles writes nothing.
+        if (state.block.direction === 'command' && !this.context.run()) return;
+        if (!(await this.exchange(state))) return;
+      } while (state.owed && this.state === 'open');
     } catch {
       if (this.state === 'open') this.silent(attended() - this.watchFrom);
     }
