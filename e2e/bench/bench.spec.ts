@@ -66,6 +66,17 @@ test('three faults are named by what the view shows, and are gone when they are 
   await page.getByRole('button', { name: 'Save as CSV' }).click();
   const csv = await readFile(await (await download).path(), 'utf8');
   expect(csv).toMatch(/brush_belt_m1,state,.*open → timed-out/);
+
+  // The traffic that speaks of them can be recorded and taken to a protocol analyser.
+  await page.getByRole('button', { name: 'Record traffic' }).click();
+  await expect(page.getByText(/^\d{2,} packets$/)).toBeVisible();
+  await page.getByRole('button', { name: 'Stop recording' }).click();
+  const capture = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Save as pcapng' }).click();
+  const bytes = await readFile(await (await capture).path());
+  // Type of the section header block (pcapng draft, 4.1).
+  expect(bytes.readUInt32LE(0)).toBe(0x0a0d0d0a);
+  expect(bytes.length).toBeGreaterThan(1000);
 });
 
 test('signals are recorded, read at two cursors, and saved', async ({ page, cellId }) => {

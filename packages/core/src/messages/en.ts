@@ -635,6 +635,10 @@ export const en: Dictionary = {
     says: `The bench runs already, with the cell ${f.cell}.`,
     cure: 'Stop it first; it runs one cell at a time.',
   }),
+  'capture.nothing': () => ({
+    says: 'No traffic has been recorded.',
+    cure: 'Start the bench and choose Record traffic in its trace.',
+  }),
   'bench.notArmed': () => ({
     says: 'Nothing was written: the bench is not armed.',
     cure: 'Arm it; that allows writing for a limited time.',

@@ -175,6 +175,7 @@ export interface Facts {
   'standIn.cannotBind': { device: string; address: string; port: number; reason: string };
   'bench.notRunning': Record<string, never>;
   'bench.alreadyRuns': { cell: string };
+  'capture.nothing': Record<string, never>;
   'bench.notArmed': Record<string, never>;
   'bench.outsideLoopback': { address: string };
   'bench.noOpenLink': { device: string };

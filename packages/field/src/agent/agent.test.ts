@@ -1,9 +1,13 @@
+import { mkdtemp, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
 import WebSocket from 'ws';
 import type { FastifyInstance } from 'fastify';
 import { climateCell, until } from '../testBench.js';
 import { Agent } from './agent.js';
 import type { BenchStatus, WireStatus } from './api.js';
+import { tsharkFields } from '../tshark.js';
 import { agentServer } from './server.js';
 
 const secret = 's'.repeat(32);
@@ -36,6 +40,31 @@ describe('agent', () => {
     expect((await ask('GET', '/status', undefined, 'x'.repeat(32))).status).toBe(401);
     const socket = new WebSocket(url.replace('http', 'ws') + '/live');
     await expect(new Promise((_, refuse) => socket.once('error', refuse))).rejects.toThrow(/401/);
+  });
+
+  test('records the traffic of the bench when asked, and keeps it until the next time', async () => {
+    expect((await ask('GET', '/capture')).body.code).toBe('capture.nothing');
+    expect((await ask('POST', '/capture')).body.code).toBe('bench.notRunning');
+    await startBench();
+    await until(() => agent.status().links[0]?.state === 'open');
+    agent.strike('u1', { fault: 'busy' });
+    expect((await ask('POST', '/capture')).body.recording).toMatchObject({ running: true, forgotten: 0 });
+    await until(() => agent.status().recording!.packets > 40);
+    agent.mend('u1', 'busy');
+    const { packets } = agent.status().recording!;
+    await until(() => agent.status().recording!.packets > packets + 10);
+    expect((await ask('DELETE', '/bench')).body.recording?.running).toBe(false);
+
+    const answer = await fetch(`${url}/capture`, { headers: { authorization: `Bearer ${secret}` } });
+    const path = join(await mkdtemp(join(tmpdir(), 'fadenkreuz-')), 'agent.pcapng');
+    await writeFile(path, Buffer.from(await answer.arrayBuffer()));
+    expect(tsharkFields(path, 'frame', ['frame.number'])).toHaveLength(agent.status().recording!.packets);
+    expect(tsharkFields(path, '_ws.malformed', ['frame.number'])).toEqual([]);
+    const remarks = tsharkFields(path, 'frame.comment', ['frame.comment']).map((f) => f['frame.comment']);
+    expect(remarks).toEqual([
+      'climate_io_u1: struck before: be busy',
+      'climate_io_u1: fault taken away: be busy',
+    ]);
   });
 
   test('writes only while armed, and arming ends by itself', async () => {

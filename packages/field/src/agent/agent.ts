@@ -1,5 +1,6 @@
 import { Problem, type Cell, type Fault } from '@fadenkreuz/core';
 import { Bench } from '../bench/bench.js';
+import { Recording, SwitchedTap } from '../capture/recording.js';
 import type { TraceLine } from '../bench/report.js';
 import { onlyLoopback, type Reach } from '../wire/reach.js';
 import type { BenchStatus, SetAddress, Write } from './api.js';
@@ -13,6 +14,9 @@ export class Agent {
   private arming: { until: number; holder: string; timer: NodeJS.Timeout } | undefined;
   /** Fields that go back to 0 when writing is no longer allowed. */
   private readonly held = new Map<string, { device: string; field: string }>();
+  private readonly tap = new SwitchedTap();
+  /** The last one; it is kept until another begins. */
+  private recording: Recording | undefined;
   /** Starting and stopping happen one after the other, in the order of the requests. */
   private turn: Promise<unknown> = Promise.resolve();
 
@@ -31,7 +35,11 @@ export class Agent {
   start(cell: Cell, version: number): Promise<void> {
     return this.inTurn(async () => {
       if (this.bench) throw new Problem('bench.alreadyRuns', { cell: this.bench.designed.name });
-      const bench = new Bench(cell, { reach: this.reach, onTrace: (line) => this.guard(line) });
+      const bench = new Bench(cell, {
+        reach: this.reach,
+        tap: this.tap,
+        onTrace: (line) => this.guard(line),
+      });
       await bench.start();
       this.bench = bench;
       this.version = version;
@@ -54,7 +62,31 @@ export class Agent {
       const bench = this.bench;
       this.bench = undefined;
       await bench?.stop();
+      this.stopRecording();
     });
+  }
+
+  /** Records the traffic of the bench from now on, in place of an earlier recording. Throws `bench.notRunning`. */
+  startRecording(): void {
+    const bench = this.running();
+    this.stopRecording();
+    this.recording = this.tap.to = new Recording();
+    for (const { device, faults } of bench.report())
+      for (const { title } of faults)
+        this.tap.remark(
+          `${bench.designed.devices.find((d) => d.id === device)!.name}: struck before: ${title}`,
+        );
+  }
+
+  stopRecording(): void {
+    if (this.recording) this.recording.running = false;
+    this.tap.to = undefined;
+  }
+
+  /** The recorded traffic as a pcapng file. Throws `capture.nothing`. */
+  recorded(): Buffer {
+    if (!this.recording) throw new Problem('capture.nothing', {});
+    return this.recording.file();
   }
 
   /** Allows writing for a time. `holder` names the browser: when it goes, so does the permission. */
@@ -123,6 +155,7 @@ export class Agent {
       armedForMs: arming ? Math.max(0, arming.until - performance.now()) : 0,
       links: bench?.report() ?? [],
       lastTrace: bench?.trace.last ?? 0,
+      recording: this.recording?.state ?? null,
     };
   }
 

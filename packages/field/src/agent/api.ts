@@ -3,6 +3,7 @@ import ipaddr from 'ipaddr.js';
 import { z } from 'zod';
 import type { GivingState } from '../addresses/addressServer.js';
 import type { LinkReport } from '../bench/report.js';
+import type { RecordingState } from '../capture/recording.js';
 import type { ScanState } from '../scan/scan.js';
 
 export type { LinkReport as LinkStatus, TraceLine } from '../bench/report.js';
@@ -52,6 +53,8 @@ export interface BenchStatus {
   links: LinkReport[];
   /** Number of the last line of the trace. */
   lastTrace: number;
+  /** The last recording of its traffic; null before the first. */
+  recording: RecordingState | null;
 }
 
 export const statusPerSecond = 10;

@@ -81,6 +81,15 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
     return agent.status();
   });
   server.get('/trace', (request) => agent.traceSince(parseInput(TraceQuery, request.query, 'trace').since));
+  server.post('/capture', () => {
+    agent.startRecording();
+    return agent.status();
+  });
+  server.delete('/capture', () => {
+    agent.stopRecording();
+    return agent.status();
+  });
+  server.get('/capture', (_request, reply) => reply.type('application/octet-stream').send(agent.recorded()));
   server.post('/run', (request) => {
     agent.setRun(parseInput(SetRun, request.body, 'run').run);
     return agent.status();

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import type { ClimateState } from '@fadenkreuz/core/behaviours';
 import { behaviours } from '@fadenkreuz/core/behaviours';
 import { afterEach, describe, expect, test } from 'vitest';
-import { CaptureFile } from '../capture/tap.js';
+import { CaptureFile } from '../capture/captureFile.js';
 import { StandIn } from '../standIns/standIn.js';
 import { climateCell, until } from '../testBench.js';
 import { tsharkFields } from '../tshark.js';

@@ -3,7 +3,7 @@ import { mkdtemp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from 'vitest';
-import { CaptureFile } from '../capture/tap.js';
+import { CaptureFile } from '../capture/captureFile.js';
 import { climateCell, demoDevice, until } from '../testBench.js';
 import { tsharkFields } from '../tshark.js';
 import { Bench } from './bench.js';

@@ -1,10 +1,11 @@
-import { mkdtemp, readFile } from 'node:fs/promises';
+import { mkdtemp, readFile, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { tsharkFields } from '../tshark.js';
 import { udpPacket } from './packets.js';
-import { CaptureFile } from './tap.js';
+import { CaptureFile } from './captureFile.js';
+import { Recording, SwitchedTap } from './recording.js';
 
 const file = async () => join(await mkdtemp(join(tmpdir(), 'fadenkreuz-')), 'x.pcapng');
 const here = { address: '127.99.1.1', port: 40_000 };
@@ -67,4 +68,50 @@ test('a file that cannot be written is an error at the end, not a crash in betwe
   await new Promise((resolve) => setTimeout(resolve, 50));
   capture.udp(here, there, Buffer.alloc(5));
   await expect(capture.close()).rejects.toThrow(/ENOENT/);
+});
+
+describe('a recording in memory', () => {
+  const saved = async (recording: Recording) => {
+    const path = await file();
+    await writeFile(path, recording.file());
+    return path;
+  };
+
+  test('keeps the newest packets that find room, as a whole file', async () => {
+    const recording = new Recording(20_000);
+    for (let n = 0; n < 500; n += 1) recording.udp(here, there, Buffer.alloc(100, n));
+    const { packets, bytes, forgotten } = recording.state;
+    expect(bytes).toBeLessThanOrEqual(20_000);
+    expect(packets + forgotten).toBe(500);
+    const read = tsharkFields(await saved(recording), 'udp', ['udp.payload']);
+    expect(read).toHaveLength(packets);
+    expect(read.at(-1)!['udp.payload']).toBe('f3'.repeat(100));
+  });
+
+  test('what comes after its end is passed over', () => {
+    const recording = new Recording();
+    recording.udp(here, there, Buffer.alloc(4));
+    recording.running = false;
+    recording.udp(here, there, Buffer.alloc(4));
+    expect(recording.state).toMatchObject({ running: false, packets: 1 });
+  });
+
+  test('a conversation that was begun before it is taken up midway, without a gap (tshark)', async () => {
+    const tap = new SwitchedTap();
+    const tcp = tap.tcp(here, there);
+    tcp.sent(Buffer.alloc(10, 1));
+    const recording = (tap.to = new Recording());
+    tcp.received(Buffer.alloc(20, 2));
+    tcp.sent(Buffer.alloc(30, 3));
+    tap.to = undefined;
+    tcp.sent(Buffer.alloc(40, 4));
+    const later = (tap.to = new Recording());
+    tcp.received(Buffer.alloc(50, 5));
+    tcp.closed();
+    const path = await saved(recording);
+    expect(tsharkFields(path, 'tcp', ['tcp.len']).map((p) => p['tcp.len'])).toEqual(['20', '30']);
+    expect(tsharkFields(path, 'tcp.analysis.flags or _ws.malformed', ['frame.number'])).toEqual([]);
+    const second = tsharkFields(await saved(later), 'tcp', ['tcp.len']).map((p) => p['tcp.len']);
+    expect(second).toEqual(['50', '0', '0', '0']);
+  });
 });

@@ -1,10 +1,10 @@
-import { createWriteStream, type WriteStream } from 'node:fs';
-import { finished } from 'node:stream/promises';
 import { ethernetFrame, tcpFlags, tcpPacket, udpPacket, type Endpoint } from './packets.js';
 import { fileHead, packetBlock } from './pcapng.js';
 
 /** Takes note of what the originator's sockets send and receive. */
 export interface Tap {
+  /** Whether anything is noted; what sends often asks first. */
+  readonly listens: boolean;
   udp(from: Endpoint, to: Endpoint, data: Uint8Array): void;
   /** Puts a remark on the next packet. */
   remark(text: string): void;
@@ -22,31 +22,26 @@ export interface TcpTap {
 const maxSegment = 1460;
 
 /**
- * Writes a capture file. It records at the sockets, which needs no rights: the payloads and their times are real, the
- * IP and TCP headers are made around them (docs/decisions/capture-at-the-socket.md).
+ * Makes the blocks of a capture file. It records at the sockets, which needs no rights: the payloads and their times are real, the
+ * IP and TCP headers are made around them (docs/decisions/0003-capture-at-the-socket.md).
  */
-export class CaptureFile implements Tap {
-  private readonly file: WriteStream;
+export abstract class PacketTap implements Tap {
+  readonly listens = true;
   private identification = 0;
-  private failure: Error | undefined;
   private remarks: string[] = [];
 
-  constructor(path: string) {
-    this.file = createWriteStream(path);
-    this.file.on('error', (error) => (this.failure = error));
-    this.file.write(
-      fileHead(
-        'Fadenkreuz',
-        'bench',
-        'Recorded at the sockets of the originator; Ethernet, IP and TCP headers are made around the payloads.',
-      ),
-    );
-  }
+  /** What a file of these blocks begins with. */
+  protected static readonly head = fileHead(
+    'Fadenkreuz',
+    'bench',
+    'Recorded at the sockets of the originator; Ethernet, IP and TCP headers are made around the payloads.',
+  );
+
+  /** Takes the block of one packet. */
+  protected abstract keep(block: Buffer): void;
 
   private note(packet: Buffer): void {
-    // A connection may close after the recording has ended: its last packet comes too late.
-    if (this.file.writableEnded) return;
-    this.file.write(packetBlock(now(), ethernetFrame(packet), this.remarks));
+    this.keep(packetBlock(now(), ethernetFrame(packet), this.remarks));
     this.remarks = [];
   }
 
@@ -58,7 +53,8 @@ export class CaptureFile implements Tap {
     this.note(udpPacket(from, to, (this.identification += 1), Buffer.from(data)));
   }
 
-  tcp(client: Endpoint, server: Endpoint): TcpTap {
+  /** `midway`: the conversation has begun before the recording, so no handshake is made. */
+  tcp(client: Endpoint, server: Endpoint, midway = false): TcpTap {
     let sentBytes = 1;
     let receivedBytes = 1;
     const fromClient = (flags: number, data: Buffer = Buffer.alloc(0), sequence = sentBytes) =>
@@ -81,9 +77,11 @@ export class CaptureFile implements Tap {
           data,
         ),
       );
-    fromClient(tcpFlags.syn, undefined, 0);
-    fromServer(tcpFlags.syn | tcpFlags.ack, undefined, 0);
-    fromClient(tcpFlags.ack);
+    if (!midway) {
+      fromClient(tcpFlags.syn, undefined, 0);
+      fromServer(tcpFlags.syn | tcpFlags.ack, undefined, 0);
+      fromClient(tcpFlags.ack);
+    }
     const segments = (data: Uint8Array) =>
       Array.from({ length: Math.ceil(data.length / maxSegment) }, (_, i) =>
         Buffer.from(data.subarray(i * maxSegment, (i + 1) * maxSegment)),
@@ -110,13 +108,6 @@ export class CaptureFile implements Tap {
       },
     };
   }
-
-  /** Writes what is left; throws the error of the file, if it had one. */
-  async close(): Promise<void> {
-    if (this.failure) throw this.failure;
-    this.file.end();
-    await finished(this.file);
-  }
 }
 
 /** Time since 1970 in ns, as fine as the clock is. */
@@ -125,6 +116,7 @@ const now = (): bigint =>
 
 /** Notes nothing. */
 export const noTap: Tap = {
+  listens: false,
   udp: () => undefined,
   remark: () => undefined,
   tcp: () => ({ sent: () => undefined, received: () => undefined, closed: () => undefined }),

@@ -1,7 +1,7 @@
 import { faultKey, traceText } from '@fadenkreuz/core';
 import { Bench } from '../bench/bench.js';
 import type { LinkReport } from '../bench/report.js';
-import { CaptureFile } from '../capture/tap.js';
+import { CaptureFile } from '../capture/captureFile.js';
 import { Reach } from '../wire/reach.js';
 import { cellOf } from './cellArgument.js';
 import { faultOf, type PlannedFault } from './faultArgument.js';

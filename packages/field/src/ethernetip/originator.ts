@@ -2,7 +2,6 @@ import { randomInt } from 'node:crypto';
 import type { Socket } from 'node:dgram';
 import { Problem } from '@fadenkreuz/core';
 import { connectionIdOf, encapsulation as enip } from '@fadenkreuz/core/cip';
-import { noTap } from '../capture/tap.js';
 import type { LinkContext, LinkEnds } from '../links/runningLink.js';
 import { bindUdp, closeUdp, udpSocket } from '../wire/udp.js';
 import { CyclicLink, type CyclicContext } from './cyclicLink.js';
@@ -74,7 +73,7 @@ export class EthernetIpOriginator {
       name,
       probeMs: () => Math.max(leastProbeMs, (this.routes.size * 1000) / probesPerSecond),
       send: (packet, address) => {
-        if (context.tap !== noTap) context.tap.udp(local, { address, port: enip.ioPort }, packet);
+        if (context.tap.listens) context.tap.udp(local, { address, port: enip.ioPort }, packet);
         this.sockets.get(localAddress)?.send(packet, enip.ioPort, address);
       },
       route: (id, link) => {

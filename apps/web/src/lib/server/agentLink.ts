@@ -46,7 +46,16 @@ export class AgentLink {
     return this.forward<T>(method, `/wire${path}`, body);
   }
 
+  /** The recorded traffic, a pcapng file. Throws `capture.nothing`, or `agent.away`. */
+  async capture(): Promise<ArrayBuffer> {
+    return (await this.reach('GET', '/capture')).arrayBuffer();
+  }
+
   private async forward<T>(method: string, path: string, body?: unknown): Promise<T> {
+    return (await this.reach(method, path, body)).json() as Promise<T>;
+  }
+
+  private async reach(method: string, path: string, body?: unknown): Promise<Response> {
     const answer = await fetch(`http://${this.host}${path}`, {
       method,
       headers: { ...this.headers, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
@@ -54,8 +63,8 @@ export class AgentLink {
     }).catch((cause: Error) => {
       throw new Problem('agent.away', { reason: causeText(cause) }, { cause });
     });
-    const result = (await answer.json()) as T & { code?: never; facts?: never };
-    if (answer.ok) return result;
+    if (answer.ok) return answer;
+    const result = (await answer.json()) as { code?: never; facts?: never };
     if (result.code) throw new Problem(result.code, result.facts as never);
     throw new Problem('agent.away', { reason: `it answered with HTTP status ${answer.status}` });
   }

@@ -10,10 +10,11 @@ const statusOf = (code: string): number => {
   return 422;
 };
 
-/** Answers a request with the JSON of what `work` returns; a Problem becomes its report with a fitting status. */
+/** Answers a request with the JSON of what `work` returns, or with the Response that it made; a Problem becomes its report with a fitting status. */
 export async function answer(work: () => Promise<unknown>): Promise<Response> {
   try {
-    return json(await withDatabase(work));
+    const result = await withDatabase(work);
+    return result instanceof Response ? result : json(result);
   } catch (error) {
     if (error instanceof Problem) return json(error.report(), { status: statusOf(error.code) });
     throw error;
