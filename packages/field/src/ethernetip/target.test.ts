@@ -14,6 +14,8 @@ climateStandIn();
 
 async function open(): Promise<Socket> {
   const socket = connect(44_818, address);
+  // Whoever is cut off with something unread hears of it by a reset; `close` follows.
+  socket.on('error', () => undefined);
   await new Promise((resolve) => socket.once('connect', resolve));
   return socket;
 }
