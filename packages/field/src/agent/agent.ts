@@ -84,7 +84,7 @@ export class Agent {
   }
 
   /** The recorded traffic as a pcapng file. Throws `capture.nothing`. */
-  recorded(): Buffer {
+  recorded(): Iterable<Buffer> {
     if (!this.recording) throw new Problem('capture.nothing', {});
     return this.recording.file();
   }

@@ -1,4 +1,5 @@
 import { timingSafeEqual } from 'node:crypto';
+import { Readable } from 'node:stream';
 import websocket from '@fastify/websocket';
 import { maxCellFileBytes, parseInput, Problem } from '@fadenkreuz/core';
 import fastify, { type FastifyInstance } from 'fastify';
@@ -89,7 +90,9 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
     agent.stopRecording();
     return agent.status();
   });
-  server.get('/capture', (_request, reply) => reply.type('application/octet-stream').send(agent.recorded()));
+  server.get('/capture', (_request, reply) =>
+    reply.type('application/octet-stream').send(Readable.from(agent.recorded())),
+  );
   server.post('/run', (request) => {
     agent.setRun(parseInput(SetRun, request.body, 'run').run);
     return agent.status();

@@ -73,7 +73,7 @@ test('a file that cannot be written is an error at the end, not a crash in betwe
 describe('a recording in memory', () => {
   const saved = async (recording: Recording) => {
     const path = await file();
-    await writeFile(path, recording.file());
+    await writeFile(path, Buffer.concat([...recording.file()]));
     return path;
   };
 

@@ -13,6 +13,8 @@ export interface RecordingState {
 /** Room of a recording, bytes: hours of the demo, and a minute of 250 connections at 10 ms. */
 const usualRoom = 128 * 1024 * 1024;
 
+const blocksInPart = 2000;
+
 /** A capture in memory, of the newest packets that find room. */
 export class Recording extends PacketTap {
   private readonly blocks: Buffer[] = [];
@@ -48,9 +50,12 @@ export class Recording extends PacketTap {
     return { running, packets: this.blocks.length - this.first, bytes, forgotten };
   }
 
-  /** What has been recorded so far, as a pcapng file. */
-  file(): Buffer {
-    return Buffer.concat([PacketTap.head, ...this.blocks.slice(this.first)]);
+  /** What has been recorded so far, as a pcapng file; in parts, because to copy all of it at once would halt the links. */
+  *file(): Generator<Buffer, void> {
+    const blocks = this.blocks.slice(this.first);
+    yield PacketTap.head;
+    for (let from = 0; from < blocks.length; from += blocksInPart)
+      yield Buffer.concat(blocks.slice(from, from + blocksInPart));
   }
 }
 

@@ -47,8 +47,8 @@ export class AgentLink {
   }
 
   /** The recorded traffic, a pcapng file. Throws `capture.nothing`, or `agent.away`. */
-  async capture(): Promise<ArrayBuffer> {
-    return (await this.reach('GET', '/capture')).arrayBuffer();
+  async capture(): Promise<ReadableStream | null> {
+    return (await this.reach('GET', '/capture')).body;
   }
 
   private async forward<T>(method: string, path: string, body?: unknown): Promise<T> {
