@@ -13,7 +13,6 @@ const sound: Symptoms = {
   ownLatenessMs: 1,
   ageMs: 5,
   freshMs: 5,
-  changedMs: 5,
   lately: { lost: 0, late: 0, doubled: 0, outrun: 0, timeouts: 0, interval: 20 },
   probe: { answerMs: 1, identityStatus: 0x0061, refusal: null },
   indicators: [{ name: 'module', colour: 'green', pattern: 'steady', means: 'in order' }],

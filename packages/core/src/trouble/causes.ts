@@ -258,13 +258,11 @@ const rules: CauseRule[] = [
     title: 'The device sends, but its program stands still',
     next: 'The feedback is frozen: switch the device off and on, and look at its run display.',
     seen: (s) => {
+      // Who is only asked does not say whether its values are new, and a pump that stands sends the same ones all day: then the age of the
+      // last change, which the view shows, must be judged by a person.
       if (s.state !== 'open' || s.ageMs === null || s.freshMs === null) return [];
-      const old = s.freshMs - s.ageMs;
-      const stale = s.protocol === 'ethernet-ip' && old > Math.max(1000, 10 * (s.expectedMs ?? 100));
-      if (stale) return [[9, `packets arrive, but none has brought new data for ${seconds(s.freshMs)}`]];
-      // A Modbus device does not say whether its registers are new: only that they stay the same speaks for it.
-      const same = s.protocol === 'modbus-tcp' && s.changedMs !== null && s.changedMs > 5000;
-      return same ? [[2, `the registers have not changed for ${seconds(s.changedMs!)}`]] : [];
+      const stale = s.freshMs - s.ageMs > Math.max(1000, 10 * (s.expectedMs ?? 100));
+      return stale ? [[9, `packets arrive, but none has brought new data for ${seconds(s.freshMs)}`]] : [];
     },
   },
   {

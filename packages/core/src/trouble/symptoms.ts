@@ -13,10 +13,9 @@ export interface Symptoms {
   expectedMs: number | null;
   /** By how much this computer itself is late at most, in 99 of 100 cases. */
   ownLatenessMs: number;
-  /** Since the last good packet; since the device last said that its data are new; since they last differed. */
+  /** Since the last good packet; since the device last said that its data are new. */
   ageMs: number | null;
   freshMs: number | null;
-  changedMs: number | null;
   /**
    * Of the last seconds: shares of packets that were lost, came after a later one, came twice, came well after a later one; losses
    * of the whole link; the interval that nine of ten stay below.
