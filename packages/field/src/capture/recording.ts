@@ -10,8 +10,11 @@ export interface RecordingState {
   forgotten: number;
 }
 
-/** Room of a recording, bytes: hours of the demo, and a minute of 250 connections at 10 ms. */
-const usualRoom = 128 * 1024 * 1024;
+/**
+ * Room of a recording, bytes: five minutes of the demo, or some seconds of 250 connections at 10 ms. Each packet is an object of its own
+ * beside that, so more would keep the garbage collector busy; longer captures are written to a file by the command line.
+ */
+const usualRoom = 32 * 1024 * 1024;
 
 const blocksInPart = 2000;
 
