@@ -23,11 +23,15 @@ module.exports = {
     {
       name: 'web-has-no-protocol-bytes',
       comment:
-        'The web talks to the agent; protocol bytes live in core/cip, core/modbus and packages/field. Of field it may see the shape of the agent interface only.',
+        'The web talks to the agent; protocol bytes live in core/protocols/NAME and packages/field. Of field it may see the shape of the agent interface only.',
       severity: 'error',
       from: { path: '^apps/web/src' },
       to: {
-        path: ['^packages/core/src/(cip|modbus)/', '^packages/field/src(?!/agent/api\\.ts$)', '^launch/'],
+        path: [
+          '^packages/core/src/protocols/[^/]+/index\\.ts$',
+          '^packages/field/src(?!/agent/api\\.ts$)',
+          '^launch/',
+        ],
       },
     },
     {
@@ -56,7 +60,25 @@ module.exports = {
       to: {
         path: '^packages/core/src/',
         pathNot:
-          '^packages/core/src/(index|cip/index|modbus/index|bootp/index|behaviours/index|describers/index)\\.ts$',
+          '^packages/core/src/(index|bootp/index|describers/index|devices/index|protocols/[^/]+/index)\\.ts$',
+      },
+    },
+    {
+      name: 'checks-know-no-simulator',
+      comment:
+        'What is checked is what was planned and described: a check may not see how a simulated device acts, not even through others.',
+      severity: 'error',
+      from: { path: '^packages/core/src/checks/', pathNot: '\\.test\\.ts$' },
+      to: { path: '^packages/core/src/devices/.*behaviour\\.ts$', reachable: true },
+    },
+    {
+      name: 'protocols-stand-alone',
+      comment: 'Nothing of one protocol is known to another one; what they share stands above them.',
+      severity: 'error',
+      from: { path: '^packages/(core|field)/src/protocols/([^/]+)/', pathNot: '\\.test\\.ts$' },
+      to: {
+        path: '^packages/(core|field)/src/protocols/[^/]+/',
+        pathNot: '^packages/(core|field)/src/protocols/$2/',
       },
     },
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },

@@ -64,7 +64,7 @@ for (const [device, fault] of [
   ['m1', { fault: 'wrong-device', differs: 'revision' }],
   ['v1', { fault: 'factory-address' }],
 ])
-  await page.request.post(`${base}/api/bench/strike`, { data: { device, fault } });
+  await page.request.post(`${base}/api/bench/inject`, { data: { device, fault } });
 await page.waitForTimeout(2500);
 await page.getByRole('link', { name: 'Reticle' }).click();
 await page.waitForTimeout(800);
@@ -95,7 +95,7 @@ for (const [device, key] of [
   ['m1', 'wrong-device'],
   ['v1', 'factory-address'],
 ])
-  await page.request.post(`${base}/api/bench/mend`, { data: { device, key } });
+  await page.request.post(`${base}/api/bench/clear`, { data: { device, key } });
 await view(page, 'Sight');
 for (const key of ['ArrowDown', 'ArrowLeft', 'ArrowLeft', 'ArrowLeft', 'ArrowLeft'])
   await page.keyboard.press(key);

@@ -1,9 +1,9 @@
 import demo from '@fadenkreuz/demo/ripening-store-3.json' with { type: 'json' };
-import { readCellFile, type Device } from '@fadenkreuz/core';
+import { readCellFile, type Device, type EthernetIpLink } from '@fadenkreuz/core';
 import { noTap } from '../../packages/field/src/capture/tap.js';
-import { CyclicLink } from '../../packages/field/src/ethernetip/cyclicLink.js';
-import { EthernetIpOriginator } from '../../packages/field/src/ethernetip/originator.js';
-import { openingGate } from '../../packages/field/src/links/runningLink.js';
+import { CyclicLink } from '../../packages/field/src/protocols/ethernetIp/cyclicLink.js';
+import { EthernetIpOriginator } from '../../packages/field/src/protocols/ethernetIp/originator.js';
+import { openingGate } from '../../packages/field/src/protocols/runningLink.js';
 import { Schedule } from '../../packages/field/src/timing/schedule.js';
 import { StandIn } from '../../packages/field/src/standIns/standIn.js';
 import { onlyLoopback } from '../../packages/field/src/wire/reach.js';
@@ -66,7 +66,10 @@ if (side === 'target') {
   await originator.open(localAddress);
   const links = devices.map((device) => {
     const address = `127.${device.address.split('.').slice(1).join('.')}`;
-    return originator.link({ device, link: device.links[0]!, address, localAddress }) as CyclicLink;
+    return originator.link({
+      ...{ device, link: device.links[0] as EthernetIpLink, localAddress },
+      end: { on: 'ip', address },
+    }) as CyclicLink;
   });
   schedule.every(20, (now) => links.forEach((link) => link.watch(now)), { patient: true });
   process.stdin.once('data', () => {

@@ -1,10 +1,10 @@
 import { connect } from 'node:net';
 import { createInterface } from 'node:readline';
-import { classes, logical, services } from '@fadenkreuz/core/cip';
+import { classes, logical, services } from '@fadenkreuz/core/ethernet-ip';
 import ModbusRTU from 'modbus-serial';
 import { EthernetIP } from 'st-ethernet-ip';
-import { ExplicitClient } from '../../packages/field/src/ethernetip/explicitClient.js';
-import { ModbusClient } from '../../packages/field/src/modbus/client.js';
+import { ExplicitClient } from '../../packages/field/src/protocols/ethernetIp/explicitClient.js';
+import { ModbusClient } from '../../packages/field/src/protocols/modbusTcp/client.js';
 import { answers, openings, placeOf, type Protocol } from './messages.js';
 
 /**

@@ -14,11 +14,11 @@ const choose = (page: Page, device: string) =>
   page.getByRole('main').getByRole('button', { name: device, exact: true }).click();
 const causes = (page: Page) => page.getByRole('list', { name: 'likely causes' }).getByRole('listitem');
 
-/** Strikes at the chosen device, then hides what was struck: the cause must show by itself. */
-async function strike(page: Page, title: string): Promise<void> {
+/** Strikes at the chosen device, then hides what was injected: the cause must show by itself. */
+async function inject(page: Page, title: string): Promise<void> {
   await page.getByLabel('fault', { exact: true }).selectOption({ label: title });
-  await page.getByRole('button', { name: 'Strike' }).click();
-  await expect(page.getByTestId('struck')).toBeVisible();
+  await page.getByRole('button', { name: 'Inject' }).click();
+  await expect(page.getByTestId('injected')).toBeVisible();
 }
 
 test('three faults are named by what the view shows, and are gone when they are taken away', async ({
@@ -32,7 +32,7 @@ test('three faults are named by what the view shows, and are gone when they are 
   // The cable of the drive: the link is lost, the module light still burns, the link light is dark.
   await choose(page, 'brush_belt_m1');
   await expect(lights).toContainText('flashing green – traffic');
-  await strike(page, 'pull the cable');
+  await inject(page, 'pull the cable');
   await expect(causes(page).first()).toContainText('The cable is out');
   await expect(lights).toContainText('off – no cable');
   await expect(lights).toContainText('steady green – in order');
@@ -44,7 +44,7 @@ test('three faults are named by what the view shows, and are gone when they are 
 
   // A port of the hub: the link stays green, the port does not.
   await choose(page, 'port_hub_g1');
-  await strike(page, 'port 2 loses its load power');
+  await inject(page, 'port 2 loses its load power');
   await expect(causes(page).first()).toContainText('A port has no load power');
   await expect(causes(page).first()).toContainText('port 2');
   await expect(page.getByRole('row').filter({ hasText: 'port_hub_g1' })).toContainText('stands');
@@ -53,7 +53,7 @@ test('three faults are named by what the view shows, and are gone when they are 
 
   // Another controller takes the weigher.
   await choose(page, 'wheel_scale_b1');
-  await strike(page, 'let another controller take the outputs');
+  await inject(page, 'let another controller take the outputs');
   await expect(causes(page).first()).toContainText('Another controller owns the outputs');
   await expect(state).toContainText('extended status 16#0106');
 
@@ -61,7 +61,7 @@ test('three faults are named by what the view shows, and are gone when they are 
   await page.getByRole('button', { name: 'Trace' }).click();
   const trace = page.getByRole('table', { name: 'trace' });
   for (const fault of ['pull the cable', 'port 2 loses its load power', 'let another controller take'])
-    await expect(trace).toContainText(`fault struck: ${fault}`);
+    await expect(trace).toContainText(`fault injected: ${fault}`);
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save as CSV' }).click();
   const csv = await readFile(await (await download).path(), 'utf8');
@@ -143,7 +143,7 @@ test('Arm ends by itself, with its browser, and with a fault; what was held is l
   await page.getByLabel('arm for').selectOption('2 min');
   await arm.click();
   await expect(armed).toBeVisible();
-  await strike(page, 'be busy');
+  await inject(page, 'be busy');
   await expect(armed).toBeHidden();
 
   // And so does the loss of the browser that armed.
@@ -155,7 +155,7 @@ test('Arm ends by itself, with its browser, and with a fault; what was held is l
   await expect(armed).toBeHidden();
   await page.getByRole('button', { name: 'Trace' }).click();
   const trace = page.getByRole('table', { name: 'trace' });
-  for (const why of ['its time is over', 'a fault was struck', 'the browser that armed has gone'])
+  for (const why of ['its time is over', 'a fault was injected', 'the browser that armed has gone'])
     await expect(trace).toContainText(`disarmed: ${why}`);
 });
 

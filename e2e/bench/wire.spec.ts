@@ -40,10 +40,10 @@ test('from a faulty data sheet to a line-up that is all right on the wire', asyn
     devices: { id: string; name: string }[];
   };
   const idOf = (name: string) => devices.find((d) => d.name === name)!.id;
-  const strike = (name: string, fault: object) =>
-    request.post('/api/bench/strike', { data: { device: idOf(name), fault } });
-  expect((await strike('climate_io_u2', { fault: 'wrong-device', differs: 'revision' })).ok()).toBe(true);
-  expect((await strike('climate_io_u3', { fault: 'factory-address' })).ok()).toBe(true);
+  const inject = (name: string, fault: object) =>
+    request.post('/api/bench/inject', { data: { device: idOf(name), fault } });
+  expect((await inject('climate_io_u2', { fault: 'wrong-device', differs: 'revision' })).ok()).toBe(true);
+  expect((await inject('climate_io_u3', { fault: 'factory-address' })).ok()).toBe(true);
 
   await page.getByRole('link', { name: 'Wire' }).click();
   await scan(page);
@@ -80,7 +80,7 @@ test('from a faulty data sheet to a line-up that is all right on the wire', asyn
 test('a device that asks is given its address, and told to keep it', async ({ page, request, cellId }) => {
   await request.post('/api/bench', { data: { cell: cellId } });
   const [belt] = (await stored(request, cellId)).cell.devices as unknown as [{ id: string }];
-  await request.post('/api/bench/strike', {
+  await request.post('/api/bench/inject', {
     data: { device: belt.id, fault: { fault: 'asks-for-address', method: 'bootp' } },
   });
   await openView(page, cellId, 'line-up/wire');

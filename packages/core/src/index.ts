@@ -1,20 +1,27 @@
-export {
-  Cell,
-  Controller,
-  Device,
-  Identity,
-  Naming,
-  standIns,
-  unknownIdentity,
-  unknownNameplate,
-} from './cell/model.js';
-export { deviceKinds } from './cell/kinds.js';
-export { access, Parameter } from './cell/parameter.js';
-export type { ParameterPlace } from './cell/parameter.js';
+export { Cell, Controller, Device, Naming, unknownNameplate } from './cell/model.js';
+export { deviceKinds } from './devices/kinds.js';
+export { access, Parameter } from './devices/parameter.js';
+export type { ParameterPlace } from './devices/parameter.js';
 export { AddressRange, Network } from './cell/network.js';
-export { Block, blockBytes, connectionsOf, Link, protocols, registerTables, Slot } from './cell/link.js';
-export { maxImageBytes } from './cell/entries.js';
-export { byteOrders, Field, radixes } from './cell/field.js';
+export { Link, linkOver, withUpdate } from './cell/link.js';
+export type { LinkOf } from './cell/link.js';
+export { Description, descriptionByHand } from './cell/description.js';
+export { pointsFor, pointTitle } from './devices/description.js';
+export type { ConnectionPoint } from './devices/description.js';
+export { Identity, unknownIdentity } from './devices/identity.js';
+export { standIns } from './devices/standIns.js';
+export { registerTables } from './devices/registerTables.js';
+export { protocolById, protocolOf, protocols } from './protocols/list.js';
+export type { LinkBase } from './protocols/link.js';
+export type { Protocol } from './protocols/protocol.js';
+export { isPolled, onlyListens } from './protocols/ethernetIp/link.js';
+export type { EthernetIpLink } from './protocols/ethernetIp/link.js';
+export { Block, blockBytes } from './protocols/modbusTcp/link.js';
+export type { ModbusTcpLink } from './protocols/modbusTcp/link.js';
+export { Slot } from './protocols/profinet/link.js';
+export type { ProfinetLink } from './protocols/profinet/link.js';
+export { maxImageBytes } from './entries/entries.js';
+export { byteOrders, Field, radixes } from './layout/field.js';
 export type {
   BitLabel,
   ByteOrder,
@@ -27,19 +34,25 @@ export type {
   Sign,
   Special,
   TextForm,
-} from './cell/field.js';
-export { CommandImage, Derived, FeedbackImage, Group } from './cell/image.js';
-export type { Direction, Image } from './cell/image.js';
-export { Notation, Numbering } from './cell/notation.js';
-export type { SignalRange } from './cell/notation.js';
-export { allImages, deviceById, imageById, imagesOf, imageTitle } from './cell/find.js';
+} from './layout/field.js';
+export { CommandImage, Derived, FeedbackImage, Group } from './layout/image.js';
+export type { Direction, Image } from './layout/image.js';
+export { Notation, Numbering } from './layout/notation.js';
+export type { SignalRange } from './layout/notation.js';
+export { allImages, deviceById, imageById, imagesOf } from './cell/find.js';
+export { imageTitle } from './layout/image.js';
 export type { ImagePlace } from './cell/find.js';
-export { applyEdit, Edit, editTitle, refuseOutside } from './cell/edits.js';
+export { applyEdit, Edit, editTitle, readEdit } from './cell/edits/edit.js';
+export type { EditOf } from './cell/edits/edit.js';
+export { refuseOutside } from './cell/edits/parts.js';
 export { CellFile, cellFileSchema, maxCellFileBytes, readCellFile, writeCellFile } from './cell/cellFile.js';
-export { parseInput } from './cell/parse.js';
-export { identifierOf } from './cell/identifiers.js';
+export { deviceFromVersion2 } from './cell/upgrade.js';
+export { parseInput } from './entries/parse.js';
+export { identifierOf } from './entries/identifiers.js';
 export { copiesOf, firstFree } from './cell/copies.js';
 export type { Copies, CopyPlan } from './cell/copies.js';
+export { choosePoint, pointsOf } from './cell/choosePoint.js';
+export type { PointChoice } from './cell/choosePoint.js';
 
 export {
   bothSides,
@@ -72,7 +85,7 @@ export {
   packFields,
   reserveGap,
   resizeField,
-} from './layout/arrange.js';
+} from './cell/arrange.js';
 export { compareImages } from './layout/compare.js';
 export type { Difference } from './layout/compare.js';
 export { numberSight, numberTyped } from './layout/numberSight.js';
@@ -93,23 +106,25 @@ export type { ParameterReading, ReadParameters } from './tables/readParameters.j
 export { readTable } from './tables/readTable.js';
 export type { ReadTable } from './tables/readTable.js';
 
-export { behaviours } from './behaviours/behaviours.js';
-export { asDescribed, lightsText, readLights, shownText } from './cell/light.js';
-export type { LightMeaning } from './cell/light.js';
-export { indicatorText } from './behaviours/indicators.js';
-export type { Indicator } from './behaviours/indicators.js';
+export { behaviours } from './devices/list.js';
+export { asDescribed, lightsText, readLights, shownText } from './devices/light.js';
+export type { LightMeaning } from './devices/light.js';
+export { indicatorText } from './devices/indicators.js';
+export type { Indicator } from './devices/indicators.js';
 
-export { Fault, faultChoices, faultKey, faultTitle } from './trouble/faults.js';
+export { faultChoices, faultTitle } from './trouble/faults.js';
+export { Fault, faultKey } from './devices/fault.js';
 export { causesOf } from './trouble/causes.js';
-export type { Cause, Doubtful } from './trouble/causes.js';
+export type { Doubtful } from './trouble/causes.js';
+export type { Cause } from './protocols/cause.js';
 export { doubtfulValues, measuredField } from './trouble/doubtful.js';
-export { identityStatusText } from './trouble/symptoms.js';
-export type { Probe, Symptoms } from './trouble/symptoms.js';
+export { identityStatusText } from './protocols/symptoms.js';
+export type { Probe, Symptoms } from './protocols/symptoms.js';
 export { traceText } from './trouble/traceEvent.js';
 export type { TraceEvent } from './trouble/traceEvent.js';
 
 export { check } from './checks/check.js';
-export { sizeReading } from './checks/sizeReading.js';
+export { sizeReading } from './protocols/sizeReading.js';
 
 export { structuredText, structuredTextFile } from './handover/structuredText.js';
 export { signalList, signalListFile } from './handover/signalList.js';
@@ -120,17 +135,17 @@ export { Problem } from './messages/problem.js';
 export type { ProblemReport } from './messages/problem.js';
 export type { Code, Facts } from './messages/facts.js';
 
-export { capturedBytes, wireBytes } from './budget/frames.js';
-export { lineUpBudget } from './budget/lineUpBudget.js';
-export type { TimeOfDevice } from './budget/lineUpBudget.js';
-export { linkBudget, longerUpdate, longestUpdate } from './budget/linkBudget.js';
-export type { LinkBudget } from './budget/linkBudget.js';
+export { capturedBytes, wireBytes } from './protocols/frames.js';
+export { lineUpBudget } from './lineup/lineUpBudget.js';
+export type { TimeOfDevice } from './lineup/lineUpBudget.js';
+export { linkBudget, longerUpdate, longestUpdate } from './protocols/linkBudget.js';
+export type { LinkBudget } from './protocols/linkBudget.js';
 
 export { freeAddress, hostsOf, isHost, maskOf, rangesAt, subnetOf } from './lineup/addressPlan.js';
 export { compareLineUp, deviceFound, lightsOf, nameplateEdit, serialText } from './lineup/found.js';
 export type { AddressSource, Compared, Cure, Found, Verdict } from './lineup/found.js';
 export { namingPieces, namingTrouble, patternTrouble } from './lineup/naming.js';
-export { stationNameOf, stationNameTrouble } from './lineup/stationName.js';
+export { stationNameOf, stationNameTrouble } from './protocols/profinet/stationName.js';
 export { addressNumber, addressPlus, dottedAddress } from './bytes/ipv4.js';
 export { computerStanding } from './lineup/thisComputer.js';
 export type { OwnAddress, Standing } from './lineup/thisComputer.js';

@@ -1,5 +1,5 @@
 import demo from '@fadenkreuz/demo/ripening-store-3.json' with { type: 'json' };
-import { readCellFile, type Cell, type Device, type Link } from '@fadenkreuz/core';
+import { readCellFile, type Cell, type Device, type EthernetIpLink } from '@fadenkreuz/core';
 import { afterEach, beforeEach, expect } from 'vitest';
 import { Schedule } from './timing/schedule.js';
 import { StandIn } from './standIns/standIn.js';
@@ -8,13 +8,14 @@ import { StandIn } from './standIns/standIn.js';
  * For tests: the climate module of the demo in a cell of its own, at bench addresses that a running demo does not use.
  * `change` may alter a copy of its device and link.
  */
-export function climateCell(change: (link: Link, device: Device) => void = () => undefined): Cell {
+export function climateCell(change: (link: EthernetIpLink, device: Device) => void = () => undefined): Cell {
   const cell = structuredClone(readCellFile(JSON.stringify(demo)));
   const device = structuredClone(cell.devices.find((d) => d.id === 'u1')!);
   device.address = '10.99.40.71';
   // Quick, but with patience: a loaded test machine must not look like a lost connection.
-  Object.assign(device.links[0]!, { commandRpi: 20_000, feedbackRpi: 20_000, timeoutMultiplier: 16 });
-  change(device.links[0]!, device);
+  const link = device.links[0] as EthernetIpLink;
+  Object.assign(link, { commandRpi: 20_000, feedbackRpi: 20_000, timeoutMultiplier: 16 });
+  change(link, device);
   return {
     ...cell,
     id: 'test',

@@ -43,8 +43,8 @@ describe('cell file', () => {
     ['empty', '', 'file.notJson'],
     ['no cell', '{"hello": 1}', 'file.notACell'],
     ['a list', '[]', 'file.notACell'],
-    ['of a later version', broken((f) => (f['version'] = 3)), 'file.version'],
-    ['10 MB', `"${'x'.repeat(10 * 1024 * 1024)}"`, 'file.tooLarge'],
+    ['of a later version', broken((f) => (f['version'] = 4)), 'file.version'],
+    ['40 MB', `"${'x'.repeat(40 * 1024 * 1024)}"`, 'file.tooLarge'],
     ['nested 100,000 deep', '['.repeat(100_000) + ']'.repeat(100_000), 'file.notACell'],
     [
       'with a key that nobody knows',

@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import { Problem } from '../messages/problem.js';
 import { Cell } from './model.js';
-import { parseInput, parseJson } from './parse.js';
+import { fromVersion1, fromVersion2 } from './upgrade.js';
+import { parseInput, parseJson } from '../entries/parse.js';
 
-/** 500 devices with 100 described fields each stay below this. */
-export const maxCellFileBytes = 8 * 1024 * 1024;
+/** 500 devices with 100 fields each, laid out and described, stay below this. */
+export const maxCellFileBytes = 32 * 1024 * 1024;
 const format = 'fadenkreuz-cell';
-const version = 2;
+const version = 3;
 
 export const CellFile = z.strictObject({
   $schema: z.string().max(200).optional(),
@@ -14,6 +15,12 @@ export const CellFile = z.strictObject({
   version: z.literal(version),
   cell: Cell,
 });
+
+/** How the cell of an earlier version becomes one of today. */
+const upgrades: Record<string, (cell: unknown) => unknown> = {
+  1: (cell) => fromVersion2(fromVersion1(cell)),
+  2: fromVersion2,
+};
 
 /**
  * Reads a cell file. Throws a Problem (`file.…`, `input.invalid`) that names the place; fields may lie past the end of
@@ -25,7 +32,11 @@ export function readCellFile(text: string): Cell {
   const data = parseJson(text);
   const head = z.looseObject({ format: z.literal(format), version: z.unknown() }).safeParse(data);
   if (!head.success) throw new Problem('file.notACell', { found: JSON.stringify(text.slice(0, 40)) });
-  if (head.data.version === 1) return parseInput(CellFile, fromVersion1(data), 'cell file').cell;
+  const upgrade = upgrades[String(head.data.version)];
+  if (upgrade) {
+    const file = { ...(data as object), version, cell: upgrade((data as { cell?: unknown }).cell) };
+    return parseInput(CellFile, file, 'cell file').cell;
+  }
   if (head.data.version !== version)
     throw new Problem('file.version', {
       found: JSON.stringify(head.data.version) ?? 'nothing',
@@ -48,6 +59,11 @@ function withoutDefaults(schema: unknown, value: unknown): unknown {
     return withoutDefaults(schema.unwrap(), value);
   if (schema instanceof z.ZodArray && Array.isArray(value))
     return value.map((entry) => withoutDefaults(schema.element, entry));
+  if (schema instanceof z.ZodDiscriminatedUnion)
+    return withoutDefaults(
+      schema.options.find((option) => (option as z.ZodType).safeParse(value).success),
+      value,
+    );
   if (!(schema instanceof z.ZodObject) || value === null) return value;
   const shape = schema.shape as Record<string, unknown>;
   const kept = Object.entries(value as object).filter(([key, entry]) => {
@@ -64,21 +80,4 @@ export function cellFileSchema(): object {
     title: `Fadenkreuz cell file, version ${version}`,
     ...z.toJSONSchema(CellFile, { io: 'input' }),
   };
-}
-
-const OldScale = z.strictObject({ numerator: z.number(), denominator: z.number(), offset: z.number() });
-
-/** Version 1 wrote the factor of a scale as two numbers and its offset as a third. */
-function fromVersion1(data: unknown): unknown {
-  const upgraded = (value: unknown, key?: string): unknown => {
-    if (key === 'scale' && value !== null) {
-      const { numerator, denominator, offset } = parseInput(OldScale, value, 'scale');
-      return { factor: `${numerator}/${denominator}`.replace(/\/1$/, ''), offset: String(offset) };
-    }
-    if (Array.isArray(value)) return value.map((entry) => upgraded(entry));
-    if (value === null || typeof value !== 'object') return value;
-    return Object.fromEntries(Object.entries(value).map(([k, entry]) => [k, upgraded(entry, k)]));
-  };
-  const file = data as { cell?: unknown };
-  return { ...file, version, cell: upgraded(file.cell) };
 }

@@ -1,9 +1,9 @@
 import { expect, test } from 'vitest';
 import { compareImages } from '../layout/compare.js';
-import { applyEdit } from './edits.js';
+import { applyEdit } from './edits/edit.js';
 import { copiesOf, type CopyPlan } from './copies.js';
-import { countUp, patterned } from './countUp.js';
-import { Field } from './field.js';
+import { countUp, patterned } from '../entries/countUp.js';
+import { Field } from '../layout/field.js';
 import { testCell, testDevice, withFields } from './testCell.js';
 
 const plan = (part: Partial<CopyPlan> = {}): CopyPlan => ({

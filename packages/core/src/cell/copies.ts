@@ -1,10 +1,12 @@
 import ipaddr from 'ipaddr.js';
 import { addressPlus } from '../bytes/ipv4.js';
-import { patterned } from './countUp.js';
+import { patterned } from '../entries/countUp.js';
+import { protocolOf } from '../protocols/list.js';
 import { allImages } from './find.js';
-import type { Direction, Image } from './image.js';
+import type { Direction, Image } from '../layout/image.js';
+import type { Link } from './link.js';
 import { Device, type Cell } from './model.js';
-import { parseInput } from './parse.js';
+import { parseInput } from '../entries/parse.js';
 
 /** What copies of a device are to be called. Patterns have # for the number; empty ones count the original up. */
 export interface CopyPlan {
@@ -60,8 +62,7 @@ function renewed(original: Device, free: Record<Direction, number>, newId: () =>
     const feedback = moved(link.feedback, free.feedback, newId);
     free.command += link.command.size;
     free.feedback += link.feedback.size;
-    const blocks = link.blocks.map((block) => ({ ...block, id: newId() }));
-    return { ...link, id: newId(), blocks, command, feedback };
+    return { ...(protocolOf(link).renewed(link, newId) as Link), command, feedback };
   });
   const parameters = original.parameters.map((p) => ({ ...p, id: newId() }));
   return { ...original, id: newId(), parameters, links };

@@ -1,5 +1,5 @@
 import { Problem } from '../messages/problem.js';
-import type { Direction, Image } from './image.js';
+import type { Image } from '../layout/image.js';
 import type { Link } from './link.js';
 import type { Cell, Device } from './model.js';
 
@@ -32,6 +32,3 @@ export function deviceById(cell: Cell, id: string): Device {
   if (!device) throw new Problem('edit.unknown', { what: 'device', id });
   return device;
 }
-
-/** How messages call an image: device name and direction. */
-export const imageTitle = (device: Device, direction: Direction): string => `${device.name} ${direction}`;

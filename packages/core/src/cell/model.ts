@@ -1,48 +1,27 @@
 import { z } from 'zod';
 import { repetitionsOf } from '../layout/signals.js';
-import { dottedQuad, id, int, macAddress, name, printable, text } from './entries.js';
-import { deviceKinds } from './kinds.js';
-import { connectionsOf, Link } from './link.js';
+import { dottedQuad, id, int, macAddress, name, printable, text } from '../entries/entries.js';
+import { deviceKinds } from '../devices/kinds.js';
+import { Identity } from '../devices/identity.js';
+import { standIns } from '../devices/standIns.js';
+import { protocolOf } from '../protocols/list.js';
+import { Description } from './description.js';
+import { Link } from './link.js';
 import { Network } from './network.js';
-import { Notation } from './notation.js';
-import { LightMeaning } from './light.js';
-import { Parameter } from './parameter.js';
+import { Notation } from '../layout/notation.js';
+import { LightMeaning } from '../devices/light.js';
+import { Parameter } from '../devices/parameter.js';
 
 /**
  * The model of a cell. These schemas are the one source of its types; a `Cell` is an immutable value. Sizes are bytes,
- * bit places count from 0 at bit 0 of byte 0, times are microseconds. Fields stand in field.ts, images in image.ts,
- * links in link.ts, parameters in parameter.ts, lights in light.ts, the network in network.ts, ways to write addresses in notation.ts.
+ * bit places count from 0 at bit 0 of byte 0, times are microseconds. Fields, images and notations stand in layout/,
+ * links with their protocols, descriptions, parameters and lights in devices/, the network in network.ts.
  */
 
 const maxDevices = 500;
 const maxSignals = 12_000;
 /** Of one device; drives have up to a thousand or two. */
 export const maxParameters = 4000;
-
-/** The kinds of device that have a behaviour (behaviours/behaviours.ts). */
-export const standIns = [
-  'climateIo',
-  'speedDrive',
-  'servoAxis',
-  'robot',
-  'visionSensor',
-  'lightCurtain',
-  'valveTerminal',
-  'weigher',
-  'marker',
-  'softStarter',
-  'ioLinkMaster',
-] as const;
-
-/** What the Identity object, CIP class 1, is planned to answer. */
-export const Identity = z.strictObject({
-  vendor: int(0, 0xffff),
-  deviceType: int(0, 0xffff),
-  productCode: int(0, 0xffff),
-  majorRevision: int(1, 127),
-  minorRevision: int(1, 255),
-  productName: printable(32).refine((t) => /^[\x20-\x7e]*$/.test(t), 'has a character outside ASCII'),
-});
 
 /** What a device or a controller can carry, as its manual says; null where that is not known. */
 export const Limits = z.strictObject({
@@ -70,7 +49,10 @@ export const Device = z.strictObject({
   mac: macAddress.default(''),
   serialNumber: int(0, 0xffff_ffff).nullable().default(null),
   limits: Limits.default(noLimits),
+  /** The nameplate that is planned, and that the device is asked for when a link is opened. */
   identity: Identity,
+  /** What it offers, as far as that is known. */
+  description: Description,
   /** The behaviour that stands in for it on the bench; null while there is none. */
   standIn: z.enum(standIns).nullable().default(null),
   /** Whether the byte order of its images is a setting of the device. */
@@ -105,7 +87,8 @@ export const Naming = z.strictObject({
   longest: int(4, 64).default(32),
 });
 
-const cellShape = z.strictObject({
+/** The parts of a cell, before what holds for it as a whole. */
+export const cellShape = z.strictObject({
   id,
   name,
   designation: printable(40).default(''),
@@ -116,16 +99,6 @@ const cellShape = z.strictObject({
   notations: z.array(Notation).max(40).default([]),
   devices: z.array(Device).max(maxDevices),
 });
-
-/** The identity of a device of which nothing is known. */
-export const unknownIdentity = {
-  vendor: 0,
-  deviceType: 0,
-  productCode: 0,
-  majorRevision: 1,
-  minorRevision: 1,
-  productName: '',
-} satisfies z.infer<typeof Identity>;
 
 /** The part of a device that nothing is known of before its manual, a describer or the wire says more. */
 export const unknownNameplate = {
@@ -159,13 +132,8 @@ const wholeCell = (cell: z.infer<typeof cellShape>, context: z.RefinementCtx<unk
     device.links.forEach((link, l) => {
       const at = ['devices', d, 'links', l];
       claim('link', link.id, () => [...at, 'id']);
-      link.blocks.forEach((block, b) => claim('block', block.id, () => [...at, 'blocks', b, 'id']));
-      if (!(connectionsOf[link.protocol] as readonly string[]).includes(link.connection))
-        context.addIssue({
-          code: 'custom',
-          path: [...at, 'connection'],
-          message: `is not offered by ${link.protocol}`,
-        });
+      for (const part of protocolOf(link).partIds?.(link) ?? [])
+        claim(part.kind, part.id, () => [...at, ...part.path]);
       for (const side of ['command', 'feedback'] as const) {
         const image = link[side];
         claim('image', image.id, () => [...at, side, 'id']);
@@ -204,7 +172,6 @@ export const cellAfter = (before: z.infer<typeof cellShape>) => {
   return cellShape.extend({ devices: z.array(device).max(maxDevices) }).superRefine(wholeCell);
 };
 
-export type Identity = z.infer<typeof Identity>;
 export type Device = z.infer<typeof Device>;
 export type Controller = z.infer<typeof Controller>;
 export type Naming = z.infer<typeof Naming>;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { addressNumber } from '../bytes/ipv4.js';
-import { dottedQuad, id, printable, subnet } from './entries.js';
-import { deviceKinds } from './kinds.js';
+import { dottedQuad, id, printable, subnet } from '../entries/entries.js';
+import { deviceKinds } from '../devices/kinds.js';
 
 /** Addresses that are kept for a kind of device, or for nobody. */
 export const AddressRange = z

@@ -1,11 +1,24 @@
+import { behaviours } from '../devices/list.js';
+import { ownDescription } from '../devices/ownDescription.js';
+import type { StandInKind } from '../devices/standIns.js';
+import { protocolById } from '../protocols/list.js';
+import { describedByLinks, Description, descriptionByHand } from './description.js';
+import type { Link, LinkOf } from './link.js';
 import { signalsOf, type Signal } from '../layout/signals.js';
-import { Field } from './field.js';
-import { CommandImage, FeedbackImage, type Image } from './image.js';
+import { Field } from '../layout/field.js';
+import { CommandImage, FeedbackImage, type Image } from '../layout/image.js';
 import { Controller, unknownNameplate, type Cell, type Device } from './model.js';
 import { Network } from './network.js';
 
-/** A small cell for tests: one device, 8 bytes out, 12 bytes back. */
-export const testDevice = (part: Partial<Device> = {}): Device => ({
+/** A small cell for tests: one device, 8 bytes out, 12 bytes back; with a stand-in it is described as that is. */
+export function testDevice(part: Partial<Device> = {}): Device {
+  const device = { ...plainDevice(), ...part };
+  const { standIn, links } = device;
+  const description = part.description ?? (standIn ? describedAs(standIn) : descriptionByHand(links));
+  return { ...device, description };
+}
+
+const plainDevice = (): Device => ({
   id: 'd1',
   name: 'pump_m1',
   designation: '=A1-M1',
@@ -22,6 +35,7 @@ export const testDevice = (part: Partial<Device> = {}): Device => ({
     minorRevision: 1,
     productName: 'P',
   },
+  description: descriptionByHand([]),
   standIn: null,
   orderSelectable: false,
   links: [
@@ -37,10 +51,6 @@ export const testDevice = (part: Partial<Device> = {}): Device => ({
       trigger: 'cyclic',
       commandFormat: 'run-idle',
       feedbackFormat: 'modeless',
-      unit: 255,
-      port: 502,
-      blocks: [],
-      slots: [],
       configuration: { instance: 150, data: '' },
       command: CommandImage.parse({
         id: 'i1',
@@ -60,7 +70,6 @@ export const testDevice = (part: Partial<Device> = {}): Device => ({
       }),
     },
   ],
-  ...part,
 });
 
 export const testCell = (devices: Device[] = [testDevice()]): Cell => ({
@@ -83,7 +92,7 @@ export function withFields(
   const link = structuredClone(device.links[0]!);
   link[direction].fields = fields;
   if (size !== undefined) link[direction].size = size;
-  return testCell([{ ...device, links: [link] }]);
+  return testCell([describedByLinks({ ...device, links: [link] })]);
 }
 
 /** An image for tests, feedback unless said otherwise. */
@@ -105,4 +114,15 @@ export function testSignal(
 ): Signal {
   const field = Field.parse({ id: part.name ?? 'f', name: 'f', ...part });
   return signalsOf({ fields: [field], groups: [], order })[0]!;
+}
+
+/** The description of a kind of device with a behaviour. */
+export const describedAs = (kind: StandInKind): Description =>
+  Description.parse(ownDescription(behaviours[kind]));
+
+/** The link of the test device over another protocol, with some entries. */
+export function testLink<P extends Link['protocol']>(protocol: P, part: Partial<LinkOf<P>> = {}): LinkOf<P> {
+  const { id, command, feedback } = testDevice().links[0]!;
+  const link = protocolById(protocol).create({ id, command, feedback, update: 20_000 });
+  return { ...link, ...part } as LinkOf<P>;
 }

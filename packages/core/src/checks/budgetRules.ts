@@ -1,4 +1,4 @@
-import { lineUpBudget } from '../budget/lineUpBudget.js';
+import { lineUpBudget } from '../lineup/lineUpBudget.js';
 import { finding, type Finding } from '../messages/finding.js';
 import type { Rule } from './rule.js';
 

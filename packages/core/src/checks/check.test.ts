@@ -1,9 +1,9 @@
 import { describe, expect, test } from 'vitest';
-import { applyEdit } from '../cell/edits.js';
-import { Field } from '../cell/field.js';
+import { applyEdit, readEdit } from '../cell/edits/edit.js';
+import { Field } from '../layout/field.js';
 import { testCell, testDevice, withFields } from '../cell/testCell.js';
 import { check } from './check.js';
-import { sizeReading } from './sizeReading.js';
+import { sizeReading } from '../protocols/sizeReading.js';
 
 const field = (id: string, at: number, bits = 16) =>
   Field.parse({ id, name: id, type: bits === 16 ? 'UINT' : 'BITS', at, bits });
@@ -159,7 +159,7 @@ test('sizes, areas and names are cured by the click that their findings offer', 
   ];
   for (const cell of cells) {
     const [found] = check(cell);
-    expect(check(applyEdit(cell, found!.mend!.edit))).toEqual([]);
+    expect(check(applyEdit(cell, readEdit(found!.fix!.edit)))).toEqual([]);
   }
 });
 

@@ -15,7 +15,6 @@ import {
   deviceNameTwice,
   namesFollowPattern,
   safetyStatusOnly,
-  stationNameDiffers,
 } from './deviceRules.js';
 import {
   fieldHalvesApart,
@@ -26,15 +25,8 @@ import {
   fieldsStraddle,
   orderNotStated,
 } from './fieldRules.js';
-import { imageAgainstDevice, imageAreaOverlap, imageNotWholeElements } from './imageRules.js';
-import {
-  blockAgainstDevice,
-  blockInPlace,
-  blockReadOnly,
-  blocksOverlap,
-  linkAgainstDevice,
-  lossAgainstLink,
-} from './linkRules.js';
+import { imageAreaOverlap, imageNotWholeElements, layoutAgainstPoint } from './imageRules.js';
+import { lossAgainstLink, protocolAgainstOffer, rulesOfProtocols } from './linkRules.js';
 import { baseDoubtful, derivedWrong, notationUnknown, rangeBaseDoubtful } from './numberingRules.js';
 import {
   decimalsByParameter,
@@ -61,7 +53,6 @@ export const allRules: readonly Rule[] = [
   deviceNameTooLong,
   deviceNameSaysNothing,
   namesFollowPattern,
-  stationNameDiffers,
   addressPlanWhole,
   addressTwice,
   addressInSubnet,
@@ -69,13 +60,10 @@ export const allRules: readonly Rule[] = [
   gatewayBetween,
   withinLimits,
   safetyStatusOnly,
-  linkAgainstDevice,
+  protocolAgainstOffer,
   lossAgainstLink,
-  blockInPlace,
-  blocksOverlap,
-  blockReadOnly,
-  blockAgainstDevice,
-  imageAgainstDevice,
+  rulesOfProtocols,
+  layoutAgainstPoint,
   imageNotWholeElements,
   imageAreaOverlap,
   fieldOverlap,

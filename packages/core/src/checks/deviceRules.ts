@@ -1,6 +1,5 @@
-import { identifierOf } from '../cell/identifiers.js';
+import { identifierOf } from '../entries/identifiers.js';
 import { namingTrouble, patternTrouble } from '../lineup/naming.js';
-import { stationNameOf } from '../lineup/stationName.js';
 import { finding } from '../messages/finding.js';
 import { groupsBy, type Rule } from './rule.js';
 
@@ -32,14 +31,6 @@ export const deviceNameTooLong: Rule = ({ devices, naming: { longest } }) =>
     .filter(({ name }) => name.length > longest)
     .map(({ id, name }) =>
       finding('device.nameTooLong', 'warning', { device: id }, { name, length: name.length, longest }),
-    );
-
-/** A PROFINET device is found by its station name, which knows fewer letters than a name does. */
-export const stationNameDiffers: Rule = ({ devices }) =>
-  devices
-    .filter(({ name, links }) => links.some((l) => l.protocol === 'profinet') && stationNameOf(name) !== name)
-    .map(({ id, name }) =>
-      finding('device.stationName', 'notice', { device: id }, { name, becomes: stationNameOf(name) }),
     );
 
 /** The cell's naming pattern is one, and its devices' names follow it. */

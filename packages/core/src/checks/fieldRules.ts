@@ -1,5 +1,6 @@
-import { countUp } from '../cell/countUp.js';
-import { imageTitle, type ImagePlace } from '../cell/find.js';
+import { countUp } from '../entries/countUp.js';
+import type { ImagePlace } from '../cell/find.js';
+import { imageTitle } from '../layout/image.js';
 import { chunksOf } from '../layout/elementChunks.js';
 import { isNumber } from '../layout/fieldTypes.js';
 import { overlapsIn } from '../layout/placement.js';
@@ -57,7 +58,7 @@ export const fieldNameTwice = eachImage((place) =>
 );
 
 /** The edit that gives a field the next free name, counted up. */
-function renamed({ image }: ImagePlace, signal: Signal): Finding['mend'] {
+function renamed({ image }: ImagePlace, signal: Signal): Finding['fix'] {
   const field = image.fields.find((f) => f.id === signal.of)!;
   const taken = new Set(image.fields.map((f) => f.name.toLowerCase()));
   let name = countUp(field.name, 1);

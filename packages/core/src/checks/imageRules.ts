@@ -1,9 +1,11 @@
-import { behaviours } from '../behaviours/behaviours.js';
 import { firstFree } from '../cell/copies.js';
-import { allImages, imageTitle } from '../cell/find.js';
-import { finding, type Finding } from '../messages/finding.js';
-import { sizeReading } from './sizeReading.js';
-import type { Rule } from './rule.js';
+import { allImages } from '../cell/find.js';
+import { layoutContradictions } from '../layout/contradictions.js';
+import { imageTitle } from '../layout/image.js';
+import { finding } from '../messages/finding.js';
+import { pointTitle } from '../devices/description.js';
+import { protocolOf } from '../protocols/list.js';
+import { eachImage, type Rule } from './rule.js';
 
 /** An image's bytes are no whole number of the controller's elements. */
 export const imageNotWholeElements: Rule = (cell) =>
@@ -22,39 +24,24 @@ export const imageNotWholeElements: Rule = (cell) =>
       ),
     );
 
-/** Instance or size differ from what the kind of device is known to have. */
-export const imageAgainstDevice: Rule = (cell) =>
-  allImages(cell).flatMap(({ device, link, image }) => {
-    if (!device.standIn || behaviours[device.standIn].reached.protocol !== 'ethernet-ip') return [];
-    // A connection that only listens sends heartbeats to a point of their own.
-    const { connection } = device.links.find((l) => l.id === link.id)!;
-    const listens = connection === 'input-only' || connection === 'listen-only';
-    const use = image.direction === 'command' && listens ? connection : image.direction;
-    const known = behaviours[device.standIn].assemblies.filter((a) => a.use === use);
-    const place = { device: device.id, image: image.id };
-    const title = imageTitle(device, image.direction);
-    const assembly = known.find((a) => a.instance === image.instance);
-    if (!assembly)
-      return [
-        finding('image.instanceUnknown', 'error', place, {
-          image: title,
-          instance: image.instance,
-          known: known.map((a) => `${a.instance} (${a.size} bytes)`).join(', '),
-        }),
-      ];
-    if (assembly.size === image.size) return [];
-    const sizes = { image: title, planned: image.size, actual: assembly.size };
-    const factor = sizeReading(image.size, assembly.size);
-    const mend: Finding['mend'] = {
-      title: `Enter ${assembly.size} bytes`,
-      edit: { edit: 'image.set', image: image.id, set: { size: assembly.size } },
-    };
-    return [
-      factor
-        ? finding('image.sizeFactor', 'error', place, { ...sizes, ...factor }, mend)
-        : finding('image.sizeDiffers', 'error', place, sizes, mend),
-    ];
+/**
+ * The layout of an image contradicts that of the connection point which it exchanges: bits that are read as something else, or in another
+ * unit or scale. What is laid out in part only, or under other names, is no contradiction.
+ */
+export const layoutAgainstPoint = eachImage(({ device, link, image }) => {
+  const point = protocolOf(link).pointFor(link, image.direction, device.description);
+  // A wrong size is another finding, and says more.
+  if (!point?.fields || (point.size !== image.size && !point.registers)) return [];
+  const fields = layoutContradictions(image, { ...point, fields: point.fields });
+  if (fields.length === 0) return [];
+  const place = { device: device.id, image: image.id };
+  return finding('image.layoutDiffers', 'warning', place, {
+    image: imageTitle(device, image.direction),
+    point: pointTitle(point),
+    fields: fields.slice(0, 3).join('; '),
+    count: fields.length,
   });
+});
 
 /** Two images use the same byte of the controller's input or output area. */
 export const imageAreaOverlap: Rule = (cell) =>

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
-import { applyEdit } from '../cell/edits.js';
-import { Field } from '../cell/field.js';
-import { Derived, type FeedbackImage } from '../cell/image.js';
+import { applyEdit, readEdit } from '../cell/edits/edit.js';
+import { Field } from '../layout/field.js';
+import { Derived, type FeedbackImage } from '../layout/image.js';
 import type { Cell, Device } from '../cell/model.js';
 import { withFields } from '../cell/testCell.js';
 import { check } from './check.js';
@@ -261,13 +261,13 @@ describe('a base that was mistyped', () => {
     const found = check(cellOf(late, { size: 5 })).find((f) => f.code === 'image.baseDoubtful');
     expect(found).toMatchObject({
       place: { field: 'c' },
-      mend: { title: 'Move all fields forward by 1 byte' },
+      fix: { title: 'Move all fields forward by 1 byte' },
     });
   });
 
   test('is cured by one edit', () => {
     const cell = cellOf(late, { size: 5 });
-    const mended = applyEdit(cell, check(cell).find((f) => f.code === 'image.baseDoubtful')!.mend!.edit);
+    const mended = applyEdit(cell, check(cell).find((f) => f.code === 'image.baseDoubtful')!.fix!.edit);
     expect(mended.devices[0]!.links[0]!.feedback.fields.map((f) => f.at)).toEqual([0, 16, 32]);
     expect(codes(mended)).toEqual(['image.notWholeElements']);
   });
@@ -281,7 +281,7 @@ describe('a base that was mistyped', () => {
 test('every cure that a click makes takes its finding away', () => {
   for (const [, code, wrong] of cases) {
     const found = check(wrong).find((f) => f.code === code);
-    if (found?.mend) expect(codes(applyEdit(wrong, found.mend.edit))).not.toContain(code);
+    if (found?.fix) expect(codes(applyEdit(wrong, readEdit(found.fix.edit)))).not.toContain(code);
   }
 });
 

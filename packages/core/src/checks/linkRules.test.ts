@@ -1,7 +1,8 @@
 import { describe, expect, test } from 'vitest';
-import { applyEdit } from '../cell/edits.js';
-import { Block, type Link } from '../cell/link.js';
-import { testCell, testDevice } from '../cell/testCell.js';
+import { applyEdit, readEdit } from '../cell/edits/edit.js';
+import type { LinkOf } from '../cell/link.js';
+import { testCell, testDevice, testLink } from '../cell/testCell.js';
+import { Block } from '../protocols/modbusTcp/link.js';
 import type { Device } from '../cell/model.js';
 import { check } from './check.js';
 
@@ -17,12 +18,10 @@ const block = (part: Partial<Block>): Block =>
     at: 0,
     ...part,
   });
-function cellWith(link: Partial<Link>, device: Partial<Device> = {}) {
-  const base = testDevice(device);
-  return testCell([{ ...base, links: [{ ...base.links[0]!, ...link }] }]);
-}
+const cellWith = (link: Partial<LinkOf<'ethernet-ip'>>, device: Partial<Device> = {}) =>
+  testCell([{ ...testDevice(device), links: [testLink('ethernet-ip', { onLoss: 'drop', ...link })] }]);
 const modbus = (blocks: Block[], standIn: Device['standIn'] = null) =>
-  cellWith({ protocol: 'modbus-tcp', connection: 'blocks', blocks }, { standIn });
+  testCell([{ ...testDevice({ standIn }), links: [testLink('modbus-tcp', { blocks })] }]);
 const codes = (cell: ReturnType<typeof testCell>) => check(cell).map((f) => f.code);
 
 describe('blocks of a Modbus link', () => {
@@ -57,16 +56,16 @@ describe('blocks of a Modbus link', () => {
     const found = check({ ...cell }).filter((f) => f.code === 'block.noSuchRegisters');
     if (cure === undefined) return expect(found).toEqual([]);
     expect(found).toHaveLength(1);
-    if (cure === null) return expect(found[0]!.mend).toBeUndefined();
-    const mended = applyEdit(cell, found[0]!.mend!.edit);
-    expect(mended.devices[0]!.links[0]!.blocks[0]!.start).toBe(cure);
+    if (cure === null) return expect(found[0]!.fix).toBeUndefined();
+    const mended = applyEdit(cell, readEdit(found[0]!.fix!.edit));
+    expect(mended.devices[0]!.links[0]).toMatchObject({ blocks: [{ start: cure }] });
     expect(codes(mended)).not.toContain('block.noSuchRegisters');
   });
 });
 
 describe('a link against what the device does', () => {
   const identity = { standIn: 'climateIo' as const };
-  test.each<[string, Partial<Link>, Partial<Device>, string | undefined]>([
+  test.each<[string, Partial<LinkOf<'ethernet-ip'>>, Partial<Device>, string | undefined]>([
     ['connected requests drop', { connection: 'polled-connected', onLoss: 'drop' }, {}, undefined],
     ['… and do not hold', { connection: 'polled-connected', onLoss: 'hold' }, {}, 'link.lossContradicts'],
     ['unconnected ones hold', { connection: 'polled-unconnected', onLoss: 'hold' }, {}, undefined],
@@ -95,13 +94,15 @@ describe('a link against what the device does', () => {
     const cell = cellWith(link, device);
     const found = check(cell).filter((f) => f.code.startsWith('link.'));
     expect(found.map((f) => f.code)).toEqual(expected ? [expected] : []);
-    for (const { code, mend } of found)
-      if (mend) expect(codes(applyEdit(cell, mend.edit))).not.toContain(code);
+    for (const { code, fix } of found)
+      if (fix) expect(codes(applyEdit(cell, readEdit(fix.edit)))).not.toContain(code);
   });
 
   test('a link whose protocol and connection do not belong together is no cell', () => {
     const cell = cellWith({});
     const edit = { edit: 'link.set', link: 'l1', set: { connection: 'blocks' } } as const;
-    expect(() => applyEdit(cell, edit)).toThrow(/is not offered by ethernet-ip/);
+    expect(() => applyEdit(cell, edit)).toThrow(/links\[0\].connection/);
+    const unit = { edit: 'link.set', link: 'l1', set: { unit: 1 } } as const;
+    expect(() => applyEdit(cell, unit)).toThrow(/unit/);
   });
 });

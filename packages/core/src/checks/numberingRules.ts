@@ -1,5 +1,5 @@
-import { identifierOf } from '../cell/identifiers.js';
-import type { Field } from '../cell/field.js';
+import { identifierOf } from '../entries/identifiers.js';
+import type { Field } from '../layout/field.js';
 import { derivedOf } from '../layout/derived.js';
 import { parseExpression } from '../layout/expression.js';
 import { deviceNotation, notationsOf } from '../layout/address.js';

@@ -1,17 +1,15 @@
 import { describe, expect, test } from 'vitest';
-import { Field } from '../cell/field.js';
+import { Field } from '../layout/field.js';
 import type { Link } from '../cell/link.js';
-import { Parameter } from '../cell/parameter.js';
-import { testCell, testDevice } from '../cell/testCell.js';
+import { Parameter } from '../devices/parameter.js';
+import { testCell, testDevice, testLink } from '../cell/testCell.js';
 import { readPlace } from '../tables/parameterPlace.js';
 import { check } from './check.js';
 
 const parameter = (part: object): Parameter =>
   Parameter.parse({ id: 'p1', name: 'ramp', type: 'UINT', bits: 16, ...part });
-const cellWith = (parameters: Parameter[], link: Partial<Link> = {}) => {
-  const base = testDevice({ parameters });
-  return testCell([{ ...base, links: [{ ...base.links[0]!, ...link }] }]);
-};
+const cellWith = (parameters: Parameter[], link: Link = testLink('ethernet-ip')) =>
+  testCell([testDevice({ parameters, links: [link] })]);
 const codes = (...of: Parameters<typeof cellWith>) =>
   check(cellWith(...of))
     .filter((f) => /parameter/i.test(f.code))
@@ -45,14 +43,16 @@ describe('places', () => {
     expect(codes([parameter({}), parameter({ id: 'p2' })])).toEqual([]);
   });
 
-  test.each<[string, Partial<Link>, string[]]>([
-    ['instance 4', {}, []],
-    ['holding 4', {}, ['parameter.placeUnreached']],
-    ['holding 4', { protocol: 'modbus-tcp', connection: 'blocks' }, []],
-    ['slot 1 index 4', { protocol: 'profinet', connection: 'cyclic-rt' }, []],
-    ['instance 4', { protocol: 'profinet', connection: 'cyclic-rt' }, ['parameter.placeUnreached']],
-    ['index 16#6083', {}, []],
-  ])('%s by %o', (place, link, expected) => expect(codes([at('p1', place)], link)).toEqual(expected));
+  test.each<[string, Link['protocol'], string[]]>([
+    ['instance 4', 'ethernet-ip', []],
+    ['holding 4', 'ethernet-ip', ['parameter.placeUnreached']],
+    ['holding 4', 'modbus-tcp', []],
+    ['slot 1 index 4', 'profinet', []],
+    ['instance 4', 'profinet', ['parameter.placeUnreached']],
+    ['index 16#6083', 'ethernet-ip', []],
+  ])('%s over %s', (place, protocol, expected) =>
+    expect(codes([at('p1', place)], testLink(protocol))).toEqual(expected),
+  );
 });
 
 test('a decimal point said by a parameter that is not there', () => {
@@ -61,7 +61,7 @@ test('a decimal point said by a parameter that is not there', () => {
     decimals: { way: 'parameter', parameter: 'P12', places: 1 },
   });
   const { feedback } = testDevice().links[0]!;
-  const link = { feedback: { ...feedback, fields: [field] } };
+  const link = testLink('ethernet-ip', { feedback: { ...feedback, fields: [field] } });
   expect(codes([parameter({ code: 'p12' })], link)).toEqual([]);
   expect(codes([parameter({ code: 'P13' })], link)).toEqual(['field.parameterUnknown']);
   // Of a device whose parameters nobody has entered nothing can be said.

@@ -1,5 +1,6 @@
+import { protocolOf } from '../protocols/list.js';
 import type { Device } from '../cell/model.js';
-import type { Parameter, ParameterPlace } from '../cell/parameter.js';
+import type { Parameter } from '../devices/parameter.js';
 import { isNumber, limitsOf, readsOf } from '../layout/fieldTypes.js';
 import { ratio } from '../layout/ratio.js';
 import { finding, type Finding } from '../messages/finding.js';
@@ -30,26 +31,18 @@ export const parameterPlaceTwice = eachDevice((device) =>
     ),
 );
 
-const reachedBy: Record<ParameterPlace['way'], readonly string[]> = {
-  attribute: ['ethernet-ip'],
-  register: ['modbus-tcp'],
-  record: ['profinet'],
-  // An object dictionary is carried by each of them.
-  index: ['ethernet-ip', 'modbus-tcp', 'profinet'],
-};
-
 /** A place that the protocol of none of the device's links has. */
 export const parameterPlaceReached = eachDevice((device) => {
-  const spoken = device.links.map((l) => l.protocol);
+  const spoken = device.links.map(protocolOf);
   if (spoken.length === 0) return [];
   return device.parameters.flatMap((parameter) => {
     const { place, name } = parameter;
-    if (!place || reachedBy[place.way].some((p) => (spoken as readonly string[]).includes(p))) return [];
+    if (!place || spoken.some((p) => p.parameterPlaces.includes(place.way))) return [];
     return finding('parameter.placeUnreached', 'warning', at(device, parameter), {
       device: device.name,
       parameter: name,
       place: placeText(place),
-      protocols: [...new Set(spoken)].join(', '),
+      protocols: [...new Set(spoken.map((p) => p.title))].join(', '),
     });
   });
 });

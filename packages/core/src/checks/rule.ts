@@ -1,5 +1,5 @@
 import { allImages, type ImagePlace } from '../cell/find.js';
-import type { Image } from '../cell/image.js';
+import type { Image } from '../layout/image.js';
 import type { Cell } from '../cell/model.js';
 import type { Finding } from '../messages/finding.js';
 

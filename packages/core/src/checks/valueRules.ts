@@ -1,5 +1,5 @@
 import type { ImagePlace } from '../cell/find.js';
-import type { Field } from '../cell/field.js';
+import type { Field } from '../layout/field.js';
 import { isNumber, limitsOf, readsOf } from '../layout/fieldTypes.js';
 import { nearestWhole, ratio, ratioNumber } from '../layout/ratio.js';
 import { reachOf } from '../layout/signals.js';

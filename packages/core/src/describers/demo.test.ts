@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { readCellFile } from '../cell/cellFile.js';
-import { FeedbackImage } from '../cell/image.js';
+import { FeedbackImage } from '../layout/image.js';
 import { testCell, testDevice } from '../cell/testCell.js';
 import { replacement } from '../lineup/replace.js';
 import { guessReading, tableCells } from '../tables/guessReading.js';

@@ -1,7 +1,7 @@
-import type { Field } from '../cell/field.js';
-import type { Image } from '../cell/image.js';
+import type { Field } from '../layout/field.js';
+import type { Image } from '../layout/image.js';
 import type { Device } from '../cell/model.js';
-import { encodePath, logical } from '../cip/path.js';
+import { encodePath, logical } from '../protocols/ethernetIp/path.js';
 import { signalsOf, type Signal } from '../layout/signals.js';
 import { dataTypeOf } from './dataTypes.js';
 import {

@@ -1,6 +1,7 @@
-import { standInOf } from '../behaviours/behaviours.js';
-import { connectionsOf, type Link } from '../cell/link.js';
+import { standInOf } from '../devices/list.js';
+import type { LinkOf } from '../cell/link.js';
 import { maxParameters, unknownNameplate, type Device } from '../cell/model.js';
+import { edsDescription, formatOf, identityOf } from './edsDescription.js';
 import { connectionImages, statedValue, tidy, type ConnectionImages, type DescribedImage } from './images.js';
 import type { Describer } from './describer.js';
 import { parametersOf } from './parameters.js';
@@ -12,9 +13,6 @@ const triggerBits = {
   changeOfState: 1 << 17,
   cyclic: 1 << 16,
 } as const;
-const runIdleFormat = 4;
-const formatOf = (parameters: number, shift: 8 | 12) =>
-  ((parameters >>> shift) & 7) === runIdleFormat ? ('run-idle' as const) : ('modeless' as const);
 const multicastBit = 1 << 21;
 const pointToPointBit = 1 << 22;
 
@@ -46,8 +44,7 @@ export function deviceOf(
   const found = connectionImages(describer).find((c) => c.connection.number === connectionNumber);
   if (!found) return undefined;
   const { device: facts } = describer;
-  const within = (value: number, least: number, most: number) =>
-    Math.min(most, Math.max(least, Math.round(value) || least));
+  const identity = identityOf(describer);
   return {
     id: newId(),
     name: place.name,
@@ -58,14 +55,8 @@ export function deviceOf(
     orderNumber: tidy(facts.catalog, 60),
     serves: '',
     address: place.address,
-    identity: {
-      vendor: within(facts.vendor, 0, 0xffff),
-      deviceType: within(facts.deviceType, 0, 0xffff),
-      productCode: within(facts.productCode, 0, 0xffff),
-      majorRevision: within(facts.majorRevision, 1, 127),
-      minorRevision: within(facts.minorRevision, 1, 255),
-      productName: tidy(facts.productName.replace(/[^\x20-\x7e]/g, ''), 32),
-    },
+    identity,
+    description: edsDescription(describer, found, identity),
     standIn: standInOf(facts),
     orderSelectable: false,
     parameters: parametersOf(describer, newId).slice(0, maxParameters),
@@ -78,7 +69,7 @@ function linkOf(
   { connection, command, feedback, configurationInstance }: ConnectionImages,
   place: DevicePlace,
   newId: () => string,
-): Link {
+): LinkOf<'ethernet-ip'> {
   const { triggers, parameters } = connection;
   const rpi = (stated: (typeof connection)['command']['rpi']) => {
     const value = statedValue(describer, stated) ?? usualRpi;
@@ -100,16 +91,15 @@ function linkOf(
     direction,
   });
   const onlyMulticast = (parameters & multicastBit) !== 0 && (parameters & pointToPointBit) === 0;
-  const [exclusiveOwner, inputOnly, listenOnly] = connectionsOf['ethernet-ip'];
   return {
     id: newId(),
     protocol: 'ethernet-ip',
     connection:
       triggers & triggerBits.listenOnly
-        ? listenOnly
+        ? 'listen-only'
         : triggers & triggerBits.inputOnly
-          ? inputOnly
-          : exclusiveOwner,
+          ? 'input-only'
+          : 'exclusive-owner',
     commandRpi: rpi(connection.command.rpi),
     feedbackRpi: rpi(connection.feedback.rpi),
     timeoutMultiplier: 4,
@@ -119,10 +109,6 @@ function linkOf(
       triggers & triggerBits.changeOfState && !(triggers & triggerBits.cyclic) ? 'change-of-state' : 'cyclic',
     commandFormat: formatOf(parameters, 8),
     feedbackFormat: formatOf(parameters, 12),
-    unit: 255,
-    port: 502,
-    blocks: [],
-    slots: [],
     configuration: { instance: configurationInstance ?? 1, data: '' },
     command: image('command', command),
     feedback: { ...image('feedback', feedback), derived: [] },

@@ -1,7 +1,7 @@
-import type { Field } from '../cell/field.js';
+import type { Field } from '../layout/field.js';
 import type { Device } from '../cell/model.js';
-import { shownText } from '../cell/light.js';
-import type { Parameter } from '../cell/parameter.js';
+import { shownText } from '../devices/light.js';
+import type { Parameter } from '../devices/parameter.js';
 import { readsOf } from '../layout/fieldTypes.js';
 import { signalsOf } from '../layout/signals.js';
 import { placeText } from '../tables/parameterPlace.js';

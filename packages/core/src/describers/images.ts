@@ -1,8 +1,8 @@
 import Fraction from 'fraction.js';
-import { identifierOf, uniqueIdentifiers } from '../cell/identifiers.js';
-import { Field } from '../cell/field.js';
-import { maxImageBytes } from '../cell/entries.js';
-import { decodePath } from '../cip/path.js';
+import { identifierOf, uniqueIdentifiers } from '../entries/identifiers.js';
+import { Field } from '../layout/field.js';
+import { maxImageBytes } from '../entries/entries.js';
+import { decodePath } from '../protocols/ethernetIp/path.js';
 import { fieldTypes, type FieldType } from '../layout/fieldTypes.js';
 import { endingPlaces, fixedText } from '../layout/ratio.js';
 import { fieldTypeOf } from './dataTypes.js';
@@ -22,6 +22,8 @@ export interface DescribedImage {
   /** Bytes; 0 where the describer does not say. */
   size: number;
   fields: Field[];
+  /** Whether its members are described; false: nothing is known of its layout. */
+  described: boolean;
 }
 
 export interface ConnectionImages {
@@ -86,7 +88,8 @@ function imageOf(
       : undefined;
   const bytes = statedValue(describer, size) ?? assembly?.size ?? 0;
   const within = Math.min(Math.max(0, Math.round(bytes)), maxImageBytes);
-  return { instance, size: within, fields: assembly ? fieldsOf(describer, assembly, within * 8) : [] };
+  const fields = assembly ? fieldsOf(describer, assembly, within * 8) : [];
+  return { instance, size: within, fields, described: (assembly?.members.length ?? 0) > 0 };
 }
 
 interface Placed {

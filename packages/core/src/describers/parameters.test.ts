@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { Parameter } from '../cell/parameter.js';
+import { Parameter } from '../devices/parameter.js';
 import { testDevice } from '../cell/testCell.js';
 import { placeText, readPlace } from '../tables/parameterPlace.js';
 import { describerOf } from './describerOf.js';

@@ -1,5 +1,5 @@
-import { Parameter, type ParameterPlace } from '../cell/parameter.js';
-import { decodePath, encodePath, logical, type LogicalType } from '../cip/path.js';
+import { Parameter, type ParameterPlace } from '../devices/parameter.js';
+import { decodePath, encodePath, logical, type LogicalType } from '../protocols/ethernetIp/path.js';
 import { fieldTypes, readsOf, type FieldType } from '../layout/fieldTypes.js';
 import { ratio } from '../layout/ratio.js';
 import { parameterClass, parameterValue } from '../tables/parameterPlace.js';

@@ -1,4 +1,4 @@
-import type { Field } from '../cell/field.js';
+import type { Field } from '../layout/field.js';
 import { ratio } from '../layout/ratio.js';
 import type { Scaling } from './describer.js';
 

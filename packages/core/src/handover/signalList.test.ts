@@ -1,8 +1,8 @@
 import Papa from 'papaparse';
 import { expect, test } from 'vitest';
-import { Field } from '../cell/field.js';
+import { Field } from '../layout/field.js';
 import { withFields } from '../cell/testCell.js';
-import { identifierOf, uniqueIdentifiers } from '../cell/identifiers.js';
+import { identifierOf, uniqueIdentifiers } from '../entries/identifiers.js';
 import { signalList } from './signalList.js';
 
 test('a line a field, both sides, readable by a CSV reader (RFC 4180)', () => {

@@ -3,7 +3,7 @@ import { allImages } from '../cell/find.js';
 import type { Cell } from '../cell/model.js';
 import { bothSides } from '../layout/address.js';
 import { signalsOf } from '../layout/signals.js';
-import { identifierOf } from '../cell/identifiers.js';
+import { identifierOf } from '../entries/identifiers.js';
 
 /** A text that a spreadsheet would take for a formula is marked as text (OWASP, CSV injection). */
 const asText = (text: string) => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);

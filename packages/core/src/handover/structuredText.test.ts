@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
-import { nextSeed } from '../behaviours/disturbance.js';
-import { Field, type ByteOrder } from '../cell/field.js';
+import { nextSeed } from '../devices/disturbance.js';
+import { Field, type ByteOrder } from '../layout/field.js';
 import type { Cell } from '../cell/model.js';
 import { withFields } from '../cell/testCell.js';
 import { codecOf, type Codec } from '../layout/codec.js';

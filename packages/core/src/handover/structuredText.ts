@@ -1,6 +1,6 @@
-import { identifierOf, uniqueIdentifiers } from '../cell/identifiers.js';
+import { identifierOf, uniqueIdentifiers } from '../entries/identifiers.js';
 import { imagesOf } from '../cell/find.js';
-import type { Image } from '../cell/image.js';
+import type { Image } from '../layout/image.js';
 import type { Link } from '../cell/link.js';
 import type { Cell, Device } from '../cell/model.js';
 import { bothSides } from '../layout/address.js';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { byteOrders, Field } from '../cell/field.js';
+import { byteOrders, Field } from './field.js';
 import { testCell, testImage } from '../cell/testCell.js';
 import { notationsOf, writeAddress, type AddressScene } from './address.js';
 import { bitOfAddress } from './readAddress.js';

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { testCell, testImage } from '../cell/testCell.js';
-import type { Image } from '../cell/image.js';
-import { CommandImage } from '../cell/image.js';
+import type { Image } from './image.js';
+import { CommandImage } from './image.js';
 import { bothSides, type AddressScene } from './address.js';
 import { bitOfAddress } from './readAddress.js';
 

@@ -1,8 +1,8 @@
-import { uniqueIdentifiers, identifierOf } from '../cell/identifiers.js';
-import type { Cell, Controller } from '../cell/model.js';
-import type { ByteOrder } from '../cell/field.js';
-import type { Image } from '../cell/image.js';
-import type { Notation, Numbering } from '../cell/notation.js';
+import type { ElementForm } from './elementForm.js';
+import { uniqueIdentifiers, identifierOf } from '../entries/identifiers.js';
+import type { ByteOrder } from './field.js';
+import type { Image } from './image.js';
+import type { Notation, Numbering } from './notation.js';
 import { byteOffset, swappedByte, valueBitAt } from './byteOrder.js';
 import { standardNotations } from './notations.js';
 import { signalAtBit } from './placement.js';
@@ -14,7 +14,7 @@ import { signalsInside } from './signals.js';
  * area (%Q). Where a gateway swaps the bytes of each word, the controller sees them swapped.
  */
 export interface AddressScene {
-  controller: Pick<Controller, 'elementBits' | 'elementOrder' | 'notation'>;
+  controller: ElementForm & { notation: string };
   /** The cell's own notations. */
   notations: readonly Notation[];
   device: { name: string };
@@ -217,6 +217,6 @@ export function everyAddress(scene: AddressScene, bit: number): { notation: Nota
 
 /** The scene of an image of a cell. */
 export const sceneOf = (
-  cell: Pick<Cell, 'controller' | 'notations'>,
+  cell: { controller: AddressScene['controller']; notations: readonly Notation[] },
   { device, image }: { device: { name: string }; image: Image },
 ): AddressScene => ({ controller: cell.controller, notations: cell.notations, device, image });

@@ -1,4 +1,4 @@
-import type { ByteOrder } from '../cell/field.js';
+import type { ByteOrder } from './field.js';
 
 /** A field's own bits, as far as its place in the bytes is concerned. */
 export interface Placed {

@@ -1,4 +1,4 @@
-import type { TextForm } from '../cell/field.js';
+import type { TextForm } from './field.js';
 import { Problem } from '../messages/problem.js';
 import type { Signal } from './signals.js';
 

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { Field } from '../cell/field.js';
+import { Field } from './field.js';
 import { testCell, testImage, testSignal } from '../cell/testCell.js';
 import { bothSides, writeAddress, notationsOf, type AddressScene } from './address.js';
 import { bitOfAddress } from './readAddress.js';

@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { byteOrders, Field, type ByteOrder } from '../cell/field.js';
+import { byteOrders, Field, type ByteOrder } from './field.js';
 import { testImage, testSignal } from '../cell/testCell.js';
 import { codecOf, compileCodec } from './codec.js';
 import { fieldTypes, goesAnywhere, limitsOf, readsOf, type FieldType, type Value } from './fieldTypes.js';

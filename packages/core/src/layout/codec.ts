@@ -1,4 +1,4 @@
-import type { Image } from '../cell/image.js';
+import type { Image } from './image.js';
 import { Problem } from '../messages/problem.js';
 import { swappedByte } from './byteOrder.js';
 import { readText, writeHexPairs, writeText } from './characters.js';

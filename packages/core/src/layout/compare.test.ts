@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { Field } from '../cell/field.js';
+import { Field } from './field.js';
 import { testImage } from '../cell/testCell.js';
 import { compareImages } from './compare.js';
 

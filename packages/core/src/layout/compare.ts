@@ -1,5 +1,5 @@
-import type { Field } from '../cell/field.js';
-import type { Image } from '../cell/image.js';
+import type { Field } from './field.js';
+import type { Image } from './image.js';
 import { signalsOf, type Signal } from './signals.js';
 
 /** What became of one signal from one image to another. */

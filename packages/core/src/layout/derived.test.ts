@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
-import { Field } from '../cell/field.js';
-import { Derived } from '../cell/image.js';
+import { Field } from './field.js';
+import { Derived } from './image.js';
 import { testImage } from '../cell/testCell.js';
 import { codecOf } from './codec.js';
 import { compileDerived, derivedReader, lightCurtainSpan } from './derived.js';

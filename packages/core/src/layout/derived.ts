@@ -1,5 +1,5 @@
-import type { Derived, Image } from '../cell/image.js';
-import { identifierOf } from '../cell/identifiers.js';
+import type { Derived, Image } from './image.js';
+import { identifierOf } from '../entries/identifiers.js';
 import { Problem } from '../messages/problem.js';
 import { codecOf, type Codec } from './codec.js';
 import { parseExpression, type Expression } from './expression.js';

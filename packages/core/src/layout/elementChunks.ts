@@ -1,5 +1,5 @@
-import type { Controller } from '../cell/model.js';
-import type { Image } from '../cell/image.js';
+import type { ElementForm } from './elementForm.js';
+import type { Image } from './image.js';
 import { byteOffset, piecesOf, swappedByte, type Placed } from './byteOrder.js';
 
 /** Neighbouring bits of a value that lie side by side in one element of the controller. */
@@ -12,11 +12,10 @@ export interface Chunk {
   count: number;
 }
 
-type Elements = Pick<Controller, 'elementBits' | 'elementOrder'>;
 type Swap = Pick<Image, 'size' | 'swapped'>;
 
 /** Where the bits of a field lie in the controller's elements, lowest bits of the value first. */
-export function chunksOf(field: Placed, image: Swap, { elementBits, elementOrder }: Elements): Chunk[] {
+export function chunksOf(field: Placed, image: Swap, { elementBits, elementOrder }: ElementForm): Chunk[] {
   const bytes = elementBits / 8;
   const chunks: Chunk[] = [];
   for (const { byte, bit, count, valueBit } of piecesOf(field)) {

@@ -1,4 +1,4 @@
-import type { Notation } from '../cell/notation.js';
+import type { Notation } from './notation.js';
 
 const device: Pick<Notation, 'side' | 'order' | 'counts' | 'from' | 'firstBit' | 'last' | 'ranges'> = {
   side: 'device',

@@ -1,4 +1,4 @@
-import { byteOrders, type ByteOrder } from '../cell/field.js';
+import { byteOrders, type ByteOrder } from './field.js';
 import { bothSides, type AddressScene, type BothSides } from './address.js';
 import { byteOffset, valueBitAt } from './byteOrder.js';
 import { signalAtBit } from './placement.js';

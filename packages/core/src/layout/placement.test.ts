@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import type { Field } from '../cell/field.js';
+import type { Field } from './field.js';
 import { testImage, testSignal } from '../cell/testCell.js';
 import { covers, freeRuns, overlapsIn, signalAtBit, snap, typeForRun, typeResized } from './placement.js';
 

@@ -1,4 +1,4 @@
-import type { Image } from '../cell/image.js';
+import type { Image } from './image.js';
 import { isContiguous, runsOf, type Placed } from './byteOrder.js';
 import { fieldTypes, goesAnywhere, type FieldType } from './fieldTypes.js';
 import { signalEnd, signalsOf, type Signal } from './signals.js';

@@ -1,4 +1,4 @@
-import type { Radix } from '../cell/field.js';
+import type { Radix } from './field.js';
 import { readsOf, type Value } from './fieldTypes.js';
 import type { Signal } from './signals.js';
 

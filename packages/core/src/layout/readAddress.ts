@@ -1,4 +1,4 @@
-import type { Notation } from '../cell/notation.js';
+import type { Notation } from './notation.js';
 import { Problem } from '../messages/problem.js';
 import {
   acrossSwap,

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import type { Field } from '../cell/field.js';
+import type { Field } from './field.js';
 import { testImage, testSignal } from '../cell/testCell.js';
 import { readout } from './readout.js';
 import { signalsOf } from './signals.js';

@@ -1,4 +1,4 @@
-import type { Image } from '../cell/image.js';
+import type { Image } from './image.js';
 import { byteOffset, bytesOf, swappedByte } from './byteOrder.js';
 import { compileCodec } from './codec.js';
 import { isNumber, readsOf } from './fieldTypes.js';

@@ -1,5 +1,5 @@
-import type { ByteOrder, Field } from '../cell/field.js';
-import type { Group, Image } from '../cell/image.js';
+import type { ByteOrder, Field } from './field.js';
+import type { Group, Image } from './image.js';
 import { bytesOf } from './byteOrder.js';
 
 /**

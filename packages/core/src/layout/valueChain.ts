@@ -1,4 +1,4 @@
-import type { Special } from '../cell/field.js';
+import type { Special } from './field.js';
 import { Problem } from '../messages/problem.js';
 import { isNumber, limitsOf, readsOf, type Value } from './fieldTypes.js';
 import { decimal, endingPlaces, exactly, fixedText, nearestWhole, ratio, type Fraction } from './ratio.js';

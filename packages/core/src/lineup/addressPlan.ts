@@ -1,6 +1,6 @@
 import ipaddr from 'ipaddr.js';
 import { addressNumber, dottedAddress } from '../bytes/ipv4.js';
-import type { DeviceKind } from '../cell/kinds.js';
+import type { DeviceKind } from '../devices/kinds.js';
 import type { Cell } from '../cell/model.js';
 import type { AddressRange, Network } from '../cell/network.js';
 

@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest';
-import { applyEdit } from '../cell/edits.js';
+import { applyEdit } from '../cell/edits/edit.js';
 import type { Device } from '../cell/model.js';
-import { testCell, testDevice } from '../cell/testCell.js';
-import { indicatorText } from '../behaviours/indicators.js';
+import { testCell, testDevice, testLink } from '../cell/testCell.js';
+import { indicatorText } from '../devices/indicators.js';
 import { compareLineUp, deviceFound, lightsOf, nameplateEdit, type Found } from './found.js';
 
 /** What the test device says when it is the one that was planned. */
@@ -69,12 +69,7 @@ describe('one planned device', () => {
   });
 
   test('a Modbus device is known by the name of its product', () => {
-    const link = {
-      ...testDevice().links[0]!,
-      protocol: 'modbus-tcp' as const,
-      connection: 'blocks' as const,
-    };
-    const cell = testCell([pump({ links: [link] })]);
+    const cell = testCell([pump({ links: [testLink('modbus-tcp')] })]);
     const told = { protocol: 'modbus-tcp' as const, vendor: null, deviceType: null, serialNumber: null };
     expect(compareLineUp(cell, [answer(told)])[0]!.verdict).toBe('right');
     expect(compareLineUp(cell, [answer({ ...told, productName: 'Q' })])[0]!.verdict).toBe('wrong-identity');

@@ -1,7 +1,9 @@
-import { moduleStatus, networkStatus, type Indicator } from '../behaviours/indicators.js';
-import type { Link } from '../cell/link.js';
-import { unknownIdentity, unknownNameplate, type Cell, type Device, type Identity } from '../cell/model.js';
-import type { Edit } from '../cell/edits.js';
+import { moduleStatus, networkStatus, type Indicator } from '../devices/indicators.js';
+import { descriptionByHand } from '../cell/description.js';
+import { unknownNameplate, type Cell, type Device } from '../cell/model.js';
+import { unknownIdentity, type Identity } from '../devices/identity.js';
+import { protocolById, protocolOf } from '../protocols/list.js';
+import type { Edit } from '../cell/edits/edit.js';
 import { finding, type Finding } from '../messages/finding.js';
 import { subnetOf } from './addressPlan.js';
 
@@ -10,7 +12,7 @@ export type AddressSource = 'stored' | 'bootp' | 'dhcp';
 
 /** What one device on the wire said of itself; null is what it did not say. */
 export interface Found {
-  protocol: Link['protocol'];
+  protocol: string;
   /** Its address as the plan would write it. */
   address: string;
   /** Where it was reached: a stand-in lies in loopback. */
@@ -114,7 +116,7 @@ export function nameplateEdit(device: Device, found: Found): Edit | undefined {
  */
 export function compareLineUp(cell: Cell, found: readonly Found[]): Compared[] {
   // What is not spoken cannot be asked.
-  const linked = cell.devices.filter((d) => d.links.some((l) => l.protocol !== 'profinet'));
+  const linked = cell.devices.filter((d) => d.links.some((l) => protocolOf(l).scan.answers));
   const unused = new Set(found);
   const at = new Map(
     linked.map((device) => {
@@ -211,7 +213,7 @@ function elsewhere(cell: Cell, device: Device, unused: Set<Found>): Compared {
     };
   }
   unused.delete(one);
-  const reach = one.protocol === 'ethernet-ip';
+  const reach = protocolById(one.protocol).scan.setsAddress;
   const set: Cure[] = reach ? [{ do: 'set-address', title: `Give it ${address}`, at: one.at, address }] : [];
   if (one === fresh)
     return {
@@ -289,6 +291,10 @@ export function deviceFound(found: Found, name: string, newId: () => string): De
     mac: found.mac ?? '',
     serialNumber: found.serialNumber,
     identity: identityOf(found, unknownIdentity),
+    description: {
+      ...descriptionByHand([]),
+      identity: found.vendor === null ? null : identityOf(found, unknownIdentity),
+    },
     standIn: null,
     orderSelectable: false,
     links: [],

@@ -352,6 +352,14 @@ export const en: Dictionary = {
     says: `The plan says that ${f.device} will ${f.planned} its outputs on loss, but it will ${f.does} them: ${f.why}.`,
     cure: 'Correct the plan, or ask the device in another way.',
   }),
+  'protocol.unknown': (f) => ({
+    says: `There is no protocol ${f.protocol}.`,
+    cure: `Choose one of ${f.known}.`,
+  }),
+  'image.layoutDiffers': (f) => ({
+    says: `${f.image} is laid out differently from ${f.point}, which it exchanges: ${f.fields}${f.count > 3 ? ` and ${f.count - 3} more` : ''}.`,
+    cure: 'Take the layout of the connection point, or choose the point that this layout belongs to.',
+  }),
   'link.otherProtocol': (f) => ({
     says: `${f.device} is planned with ${f.planned}, but speaks ${f.speaks}.`,
     cure: 'Choose its protocol, or another stand-in.',
@@ -615,11 +623,11 @@ export const en: Dictionary = {
     cure: 'Write it like 192.168.40.0/24.',
   }),
   'fault.notHere': (f) => ({
-    says: `The fault ${f.fault} cannot be struck at ${f.device}.`,
+    says: `The fault ${f.fault} cannot be injected at ${f.device}.`,
     cure: 'Choose one from the list of its faults.',
   }),
   'fault.noStandIn': (f) => ({
-    says: `${f.device} is no stand-in on this bench; faults can only be struck at stand-ins.`,
+    says: `${f.device} is no stand-in on this bench; faults can only be injected at stand-ins.`,
     cure: 'Choose a stand-in for it and start the bench.',
   }),
   'standIn.none': (f) => ({

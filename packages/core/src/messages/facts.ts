@@ -100,6 +100,8 @@ export interface Facts {
   'block.readOnly': { block: string; device: string; table: string };
   'block.noSuchRegisters': { block: string; device: string; first: number; last: number; known: string };
   'link.lossContradicts': { device: string; planned: string; why: string; does: string };
+  'protocol.unknown': { protocol: string; known: string };
+  'image.layoutDiffers': { image: string; point: string; fields: string; count: number };
   'link.otherProtocol': { device: string; planned: string; speaks: string };
   'link.notCyclic': { device: string };
   'link.formatDiffers': { device: string; command: string; feedback: string };

@@ -1,4 +1,3 @@
-import type { Edit } from '../cell/edits.js';
 import type { Code, Facts } from './facts.js';
 import { wordingOf, type ProblemReport } from './problem.js';
 
@@ -13,12 +12,18 @@ export interface Place {
   parameter?: string;
 }
 
+/** An edit of the cell as data (cell/edits); it is checked when it is applied. */
+export interface EditRequest {
+  edit: string;
+  [entry: string]: unknown;
+}
+
 /** What a check or the bench says of the cell. */
 export interface Finding extends ProblemReport {
   severity: Severity;
   place: Place;
-  /** The edit that cures it, where one does, and what the button says. */
-  mend?: { title: string; edit: Edit };
+  /** The edit that cures it, where one does, and what its button says. */
+  fix?: { title: string; edit: EditRequest };
 }
 
 /** A finding with its sentence filled in. */
@@ -27,7 +32,7 @@ export function finding<C extends Code>(
   severity: Severity,
   place: Place,
   facts: Facts[C],
-  mend?: Finding['mend'],
+  fix?: Finding['fix'],
 ): Finding {
-  return { code, severity, place, facts, ...wordingOf(code, facts), ...(mend ? { mend } : {}) };
+  return { code, severity, place, facts, ...wordingOf(code, facts), ...(fix ? { fix } : {}) };
 }

@@ -1,4 +1,4 @@
-import type { Field } from '../cell/field.js';
+import type { Field } from '../layout/field.js';
 import type { FieldType } from '../layout/fieldTypes.js';
 
 /** How the single entries of a table are written in manuals and spreadsheets, and read. */

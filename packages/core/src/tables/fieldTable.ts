@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
-import type { Field } from '../cell/field.js';
-import type { Group, Image } from '../cell/image.js';
+import type { Field } from '../layout/field.js';
+import type { Group, Image } from '../layout/image.js';
 import { groupsAround } from '../layout/signals.js';
 import { columnNames, columns, type Column } from './columns.js';
 import { written } from './cells.js';

@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import type { Image } from '../cell/image.js';
+import type { Image } from '../layout/image.js';
 import { fieldTypes } from '../layout/fieldTypes.js';
 import { addressEntry, ratioEntry, typeEntry } from './cells.js';
 import { columns, headedColumns, type Column } from './columns.js';

@@ -1,5 +1,5 @@
-import { registerTables } from '../cell/link.js';
-import { ParameterPlace } from '../cell/parameter.js';
+import { registerTables } from '../devices/registerTables.js';
+import { ParameterPlace } from '../devices/parameter.js';
 import { wholeEntry } from './cells.js';
 
 /** The class of the Parameter object and its attribute that holds the value (CIP Vol. 1, 5-14). */

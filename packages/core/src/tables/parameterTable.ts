@@ -1,4 +1,4 @@
-import type { Parameter } from '../cell/parameter.js';
+import type { Parameter } from '../devices/parameter.js';
 import { written } from './cells.js';
 import { parameterColumns, type ParameterColumn } from './parameterColumns.js';
 import { placeText } from './parameterPlace.js';

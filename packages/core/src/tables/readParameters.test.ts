@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
-import { access, Parameter } from '../cell/parameter.js';
+import { access, Parameter } from '../devices/parameter.js';
 import { tableCsv } from './fieldTable.js';
 import { tableCells } from './guessReading.js';
 import { placeText, readPlace } from './parameterPlace.js';

@@ -1,6 +1,6 @@
-import { byteOrders } from '../cell/field.js';
-import type { Block } from '../cell/link.js';
-import { Parameter, ParameterPlace } from '../cell/parameter.js';
+import { byteOrders } from '../layout/field.js';
+import type { RegisterTable } from '../devices/registerTables.js';
+import { Parameter, ParameterPlace } from '../devices/parameter.js';
 import { fieldTypes, limitsOf, readsOf, type FieldType } from '../layout/fieldTypes.js';
 import { ratio } from '../layout/ratio.js';
 import { addressEntry, labelEntries, ratioEntry, typeEntry, wholeEntry } from './cells.js';
@@ -16,7 +16,7 @@ export interface ParameterReading {
   /** One entry a column; null: not used. */
   columns: (ParameterColumn | null)[];
   /** Which table of a Modbus device the register column names, and the number that its first register has there. */
-  registers: Block['table'];
+  registers: RegisterTable;
   base: number;
   lengthUnit: TableUnit;
   /** Where no factor is given: values are written with the point that the raw number lacks, so 15.0 is 150. */
@@ -34,7 +34,7 @@ const cellOf = (reading: ParameterReading, row: string[], column: ParameterColum
 const bodyOf = (rows: string[][], headed: boolean) => (headed ? rows.slice(1) : rows);
 
 /** Numbers by which manuals count registers: the tables of the Modbus data model in five and six digits; common practice. */
-const references: { base: number; last: number; table: Block['table'] }[] = [
+const references: { base: number; last: number; table: RegisterTable }[] = [
   { base: 400_001, last: 465_536, table: 'holding' },
   { base: 300_001, last: 365_536, table: 'input' },
   { base: 40_001, last: 49_999, table: 'holding' },

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { Field, type ByteOrder } from '../cell/field.js';
+import { Field, type ByteOrder } from '../layout/field.js';
 import { testImage } from '../cell/testCell.js';
 import { addressEntry, bitEntry, ratioEntry, typeEntry } from './cells.js';
 import { fieldTable, tableCsv } from './fieldTable.js';

@@ -1,5 +1,5 @@
-import { byteOrders, Field, radixes, type ByteOrder } from '../cell/field.js';
-import { Group, type Image } from '../cell/image.js';
+import { byteOrders, Field, radixes, type ByteOrder } from '../layout/field.js';
+import { Group, type Image } from '../layout/image.js';
 import { fieldTypes } from '../layout/fieldTypes.js';
 import { typeForRun } from '../layout/placement.js';
 import { addressEntry, bitEntry, labelEntries, ratioEntry, typeEntry } from './cells.js';

@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest';
 import { finding } from '../messages/finding.js';
 import { causesOf } from './causes.js';
-import type { Symptoms } from './symptoms.js';
+import type { Symptoms } from '../protocols/symptoms.js';
 
 /** A link that stands and lacks nothing. */
 const sound: Symptoms = {

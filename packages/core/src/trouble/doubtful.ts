@@ -1,5 +1,5 @@
-import type { Field } from '../cell/field.js';
-import type { Image } from '../cell/image.js';
+import type { Field } from '../layout/field.js';
+import type { Image } from '../layout/image.js';
 import type { Device } from '../cell/model.js';
 import { codecOf, type Codec } from '../layout/codec.js';
 import { isNumber, readsOf } from '../layout/fieldTypes.js';

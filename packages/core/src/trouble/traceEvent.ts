@@ -1,8 +1,8 @@
 /** One line of the trace of a bench. */
 export type TraceEvent =
   | { what: 'state'; from: string; to: string; reason: string | null }
-  | { what: 'struck'; fault: string }
-  | { what: 'mended'; fault: string }
+  | { what: 'injected'; fault: string }
+  | { what: 'cleared'; fault: string }
   | { what: 'light'; light: string; shows: string }
   | { what: 'written'; field: string; value: string }
   | { what: 'armed'; seconds: number }
@@ -15,9 +15,9 @@ export function traceText(event: TraceEvent): string {
   switch (event.what) {
     case 'state':
       return `link ${event.from} → ${event.to}${event.reason ? `: ${event.reason}` : ''}`;
-    case 'struck':
-      return `fault struck: ${event.fault}`;
-    case 'mended':
+    case 'injected':
+      return `fault injected: ${event.fault}`;
+    case 'cleared':
       return `fault taken away: ${event.fault}`;
     case 'light':
       return `${event.light} light: ${event.shows}`;

@@ -47,10 +47,10 @@ describe('agent', () => {
     expect((await ask('POST', '/capture')).body.code).toBe('bench.notRunning');
     await startBench();
     await until(() => agent.status().links[0]?.state === 'open');
-    agent.strike('u1', { fault: 'busy' });
+    agent.inject('u1', { fault: 'busy' });
     expect((await ask('POST', '/capture')).body.recording).toMatchObject({ running: true, forgotten: 0 });
     await until(() => agent.status().recording!.packets > 40);
-    agent.mend('u1', 'busy');
+    agent.clear('u1', 'busy');
     const { packets } = agent.status().recording!;
     await until(() => agent.status().recording!.packets > packets + 10);
     expect((await ask('DELETE', '/bench')).body.recording?.running).toBe(false);
@@ -62,7 +62,7 @@ describe('agent', () => {
     expect(tsharkFields(path, '_ws.malformed', ['frame.number'])).toEqual([]);
     const remarks = tsharkFields(path, 'frame.comment', ['frame.comment']).map((f) => f['frame.comment']);
     expect(remarks).toEqual([
-      'climate_io_u1: struck before: be busy',
+      'climate_io_u1: injected before: be busy',
       'climate_io_u1: fault taken away: be busy',
     ]);
   });
@@ -110,7 +110,7 @@ describe('agent', () => {
       }>;
     await startBench();
     await until(() => agent.status().links[0]?.state === 'open');
-    const scan = { ranges: ['10.99.40.70-10.99.40.73'], modbusPorts: [502], planned: '10.99.40.1' };
+    const scan = { ranges: ['10.99.40.70-10.99.40.73'], ports: [502], planned: '10.99.40.1' };
     await wire('POST', '/scan', scan);
     await until(async () => !(await wire('GET', '')).body.scan!.running);
     const [found] = (await wire('GET', '')).body.scan!.found;
@@ -130,9 +130,9 @@ describe('agent', () => {
   });
 
   test.each([
-    ['/wire/scan', { ranges: ['10.0.0.0/8'], modbusPorts: [], planned: '10.0.0.1' }, 'scan.tooWide'],
-    ['/wire/scan', { ranges: ['here'], modbusPorts: [], planned: '10.0.0.1' }, 'scan.noRange'],
-    ['/wire/scan', { ranges: [], modbusPorts: [], planned: '10.0.0.1' }, 'input.invalid'],
+    ['/wire/scan', { ranges: ['10.0.0.0/8'], ports: [], planned: '10.0.0.1' }, 'scan.tooWide'],
+    ['/wire/scan', { ranges: ['here'], ports: [], planned: '10.0.0.1' }, 'scan.noRange'],
+    ['/wire/scan', { ranges: [], ports: [], planned: '10.0.0.1' }, 'input.invalid'],
     ['/wire/address', { at: 'x' }, 'input.invalid'],
     ['/wire/give', { minutes: 5, gifts: [{ mac: 'x' }], server: '10.0.0.1' }, 'input.invalid'],
   ])('%s %j is refused with %s', async (path, body, code) => {

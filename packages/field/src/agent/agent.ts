@@ -74,7 +74,7 @@ export class Agent {
     for (const { device, faults } of bench.report())
       for (const { title } of faults)
         this.tap.remark(
-          `${bench.designed.devices.find((d) => d.id === device)!.name}: struck before: ${title}`,
+          `${bench.designed.devices.find((d) => d.id === device)!.name}: injected before: ${title}`,
         );
   }
 
@@ -139,12 +139,12 @@ export class Agent {
     await this.wire.stopAsking(at);
   }
 
-  strike(device: string, fault: Fault): void {
-    this.running().strike(device, fault);
+  inject(device: string, fault: Fault): void {
+    this.running().inject(device, fault);
   }
 
-  mend(device: string, key: string): void {
-    this.running().mend(device, key);
+  clear(device: string, key: string): void {
+    this.running().clear(device, key);
   }
 
   /** The state, without the trace. */
@@ -168,7 +168,7 @@ export class Agent {
   private guard({ event }: TraceLine): void {
     if (event.what === 'state' && event.to !== 'open' && event.to !== 'closed')
       this.disarm('a link was lost');
-    if (event.what === 'struck') this.disarm('a fault was struck');
+    if (event.what === 'injected') this.disarm('a fault was injected');
     if (event.what === 'light' && event.light === 'module' && event.shows.includes('red'))
       this.disarm('a device reports a fault');
   }

@@ -39,9 +39,9 @@ export type Write = z.infer<typeof Write>;
 export const SetRun = z.strictObject({ run: z.boolean() });
 export type SetRun = z.infer<typeof SetRun>;
 
-export const Strike = z.strictObject({ device, fault: Fault });
+export const InjectFault = z.strictObject({ device, fault: Fault });
 /** Takes a fault away, by the key that the report gives it. */
-export const Mend = z.strictObject({ device, key: z.string().max(80) });
+export const ClearFault = z.strictObject({ device, key: z.string().max(80) });
 export const TraceQuery = z.strictObject({ since: z.coerce.number().int().nonnegative().default(0) });
 export const Gone = z.strictObject({ holder: z.string().min(1).max(80) });
 
@@ -64,7 +64,8 @@ const address = z.string().refine((a) => ipaddr.IPv4.isValidFourPartDecimal(a), 
 export const StartScan = z.strictObject({
   /** 192.168.40.0/24, 192.168.40.10-192.168.40.60, or one address, as the plan writes them. */
   ranges: z.array(z.string().max(60)).min(1).max(40),
-  modbusPorts: z.array(z.number().int().min(1).max(0xffff)).max(8),
+  /** Other ports than the standard's where devices may listen. */
+  ports: z.array(z.number().int().min(1).max(0xffff)).max(8),
   /** An address of the plan: its first number is lost in loopback. */
   planned: address,
 });

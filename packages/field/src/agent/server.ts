@@ -8,14 +8,14 @@ import {
   Arm,
   Give,
   Gone,
-  Mend,
+  ClearFault,
   SetAddress,
   SetRun,
   StartBench,
   StartScan,
   statusPerSecond,
   StopAsking,
-  Strike,
+  InjectFault,
   TraceQuery,
   Write,
 } from './api.js';
@@ -71,14 +71,14 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
     agent.gone(parseInput(Gone, request.body, 'browser').holder);
     return agent.status();
   });
-  server.post('/strike', (request) => {
-    const { device, fault } = parseInput(Strike, request.body, 'fault');
-    agent.strike(device, fault);
+  server.post('/inject', (request) => {
+    const { device, fault } = parseInput(InjectFault, request.body, 'fault');
+    agent.inject(device, fault);
     return agent.status();
   });
-  server.post('/mend', (request) => {
-    const { device, key } = parseInput(Mend, request.body, 'fault');
-    agent.mend(device, key);
+  server.post('/clear', (request) => {
+    const { device, key } = parseInput(ClearFault, request.body, 'fault');
+    agent.clear(device, key);
     return agent.status();
   });
   server.get('/trace', (request) => agent.traceSince(parseInput(TraceQuery, request.query, 'trace').since));

@@ -1,7 +1,7 @@
 import { Problem } from '@fadenkreuz/core';
 import { networkInterfaces } from 'node:os';
 import { AddressServer } from '../addresses/addressServer.js';
-import { setAddress, stopAsking } from '../addresses/setAddress.js';
+import { drivers } from '../protocols/list.js';
 import { Scan } from '../scan/scan.js';
 import { benchAddress, type Reach } from '../wire/reach.js';
 import type { Adapter, Give, SetAddress, StartScan, WireStatus } from './api.js';
@@ -42,11 +42,11 @@ export class Wire {
   /** Gives a device its address; what was done, in words. Throws `address.notSet`. */
   setAddress({ at, address, mask, gateway }: SetAddress): Promise<string[]> {
     const then = at.startsWith('127.') ? benchAddress(address) : address;
-    return setAddress({ at, address, then, mask, gateway, reach: this.reach });
+    return addressing().setAddress!(at, { address, then, mask, gateway }, this.reach);
   }
 
   stopAsking(at: string): Promise<void> {
-    return stopAsking(at, this.reach);
+    return addressing().stopAsking!(at, this.reach);
   }
 
   /** Opens the server for addresses, or changes whom it serves and for how long. Throws `giving.cannotListen`. */
@@ -92,3 +92,6 @@ function adapters(): Adapter[] {
     ),
   );
 }
+
+/** The protocol over which addresses are set: so far one of them can. */
+const addressing = () => drivers.find((driver) => driver.setAddress)!;

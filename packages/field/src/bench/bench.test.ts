@@ -2,8 +2,8 @@ import { existsSync } from 'node:fs';
 import { mkdtemp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { ClimateState } from '@fadenkreuz/core/behaviours';
-import { behaviours } from '@fadenkreuz/core/behaviours';
+import type { ClimateState } from '@fadenkreuz/core/devices';
+import { behaviours } from '@fadenkreuz/core/devices';
 import { afterEach, describe, expect, test } from 'vitest';
 import { CaptureFile } from '../capture/captureFile.js';
 import { StandIn } from '../standIns/standIn.js';
@@ -106,9 +106,6 @@ describe('a bench with a real connection', () => {
 });
 
 describe('refusals carry the standard’s code, a sentence and a cure', () => {
-  const assemblies = (size: number, use: 'command' | 'feedback') =>
-    behaviours.climateIo.assemblies.map((a) => (a.use === use ? { ...a, size } : a));
-
   test.each<[string, Parameters<typeof climateCell>[0], string, string]>([
     [
       'command in 16-bit elements',
@@ -139,9 +136,10 @@ describe('refusals carry the standard’s code, a sentence and a cure', () => {
 
   test.each(['command', 'feedback'] as const)('the device has another %s size than its kind', async (use) => {
     const own = behaviours.climateIo.assemblies.find((a) => a.use === use)!.size;
-    await start(climateCell(), {
-      standIn: (device, schedule) => new StandIn(device, { schedule, assemblies: assemblies(own * 2, use) }),
+    const cell = climateCell((_link, { description }) => {
+      for (const point of description.points) if (point.use === use) point.size = own * 2;
     });
+    await start(cell);
     await until(() => link().state === 'refused');
     expect(link().reason).toMatchObject({
       code: 'link.sizeRefused',
@@ -179,7 +177,7 @@ describe('refusals carry the standard’s code, a sentence and a cure', () => {
           close: () => Promise.resolve(),
           address: '127.99.40.71',
           indicators: [],
-          struck: [],
+          injected: [],
         }) as never,
     });
     await until(() => link().state === 'unreachable');

@@ -7,6 +7,7 @@ import {
   finding,
   indicatorText,
   Problem,
+  protocolOf,
   signalsOf,
   type Cause,
   type Cell,
@@ -15,13 +16,12 @@ import {
   type Finding,
   type Link,
 } from '@fadenkreuz/core';
-import { morning } from '@fadenkreuz/core/behaviours';
-import { encapsulation as enip } from '@fadenkreuz/core/cip';
+import { morning } from '@fadenkreuz/core/devices';
 import { noTap, type Tap } from '../capture/tap.js';
-import { CyclicLink } from '../ethernetip/cyclicLink.js';
-import { EthernetIpOriginator } from '../ethernetip/originator.js';
-import { openingGate, type LinkContext, type LinkEnds, type RunningLink } from '../links/runningLink.js';
-import { BlocksLink } from '../modbus/blocksLink.js';
+import { type Driver, type Originator } from '../protocols/driver.js';
+import { endText, portOf, type LinkEnds } from '../protocols/ends.js';
+import { driverOf, drivers } from '../protocols/list.js';
+import { openingGate, type LinkContext, type RunningLink } from '../protocols/runningLink.js';
 import { Schedule } from '../timing/schedule.js';
 import { StandIn, type SharedWorld } from '../standIns/standIn.js';
 import { benchAddress, onlyLoopback, ownAddressBeside, type Reach } from '../wire/reach.js';
@@ -49,6 +49,10 @@ const connectionOf = (device: Device, { command, feedback, ...link }: Link): str
   return JSON.stringify([device.address, device.identity, link, bare(command), bare(feedback)]);
 };
 
+/** What a stand-in is made of: when it changes, another one takes its place. */
+const standInOf = ({ address, standIn, description }: Device): string =>
+  JSON.stringify([address, standIn, standIn && description]);
+
 /** How often links look whether they still stand, ms. */
 const watchMs = 20;
 /** How often lights and rates are looked at, ms. */
@@ -61,7 +65,7 @@ export class Bench {
   readonly trace: Trace;
   private readonly schedule = new Schedule();
   private readonly context: LinkContext;
-  private readonly ethernetIp: EthernetIpOriginator;
+  private readonly originators: ReadonlyMap<string, Originator>;
   private readonly links = new Map<string, RunningLink>();
   private readonly lately = new Map<string, Lately>();
   private readonly standIns = new Map<string, StandIn>();
@@ -84,9 +88,11 @@ export class Bench {
     this.trace = new Trace((line) => {
       options.onTrace?.(line);
       const { device, event } = line;
-      if (event.what !== 'struck' && event.what !== 'mended') return;
+      if (event.what !== 'injected' && event.what !== 'cleared') return;
       const name = this.cell.devices.find((d) => d.id === device)?.name ?? '';
-      tap.remark(`${name}: ${event.what === 'struck' ? 'fault struck' : 'fault taken away'}: ${event.fault}`);
+      tap.remark(
+        `${name}: ${event.what === 'injected' ? 'fault injected' : 'fault taken away'}: ${event.fault}`,
+      );
     });
     this.context = {
       localAddress: benchAddress(cell.controller.address),
@@ -96,13 +102,13 @@ export class Bench {
       run: () => this.run,
       opening: openingGate(),
     };
-    this.ethernetIp = new EthernetIpOriginator(this.context);
+    this.originators = new Map(drivers.map((d) => [d.protocol, d.originator(this.context)]));
   }
 
   /** Starts everything that can stand; a stand-in that cannot bind is reported, the others run. Throws when the controller cannot bind. */
   async start(): Promise<void> {
     try {
-      await this.ethernetIp.open(this.context.localAddress);
+      for (const originator of this.originators.values()) await originator.open(this.context.localAddress);
     } catch (error) {
       this.schedule.stop();
       throw error;
@@ -131,19 +137,19 @@ export class Bench {
   }
 
   /** Strikes a fault at a stand-in. Throws `fault.noStandIn`, `fault.notHere`. */
-  strike(deviceId: string, fault: Fault): void {
+  inject(deviceId: string, fault: Fault): void {
     const { device, standIn } = this.struckAt(deviceId);
-    standIn.strike(fault);
-    this.trace.add(deviceId, { what: 'struck', fault: faultTitle(device, fault) });
+    standIn.inject(fault);
+    this.trace.add(deviceId, { what: 'injected', fault: faultTitle(device, fault) });
   }
 
   /** Takes a fault away again, by its key. */
-  mend(deviceId: string, key: string): void {
+  clear(deviceId: string, key: string): void {
     const { device, standIn } = this.struckAt(deviceId);
-    const fault = standIn.struck.find((f) => faultKey(f) === key);
+    const fault = standIn.injected.find((f) => faultKey(f) === key);
     if (!fault) return;
-    standIn.mend(key);
-    this.trace.add(deviceId, { what: 'mended', fault: faultTitle(device, fault) });
+    standIn.clear(key);
+    this.trace.add(deviceId, { what: 'cleared', fault: faultTitle(device, fault) });
   }
 
   /** Takes over a changed design: layouts at once, changed links by opening them anew. */
@@ -155,8 +161,7 @@ export class Bench {
       this.cell = cell;
       for (const old of last.devices) {
         const device = cell.devices.find((d) => d.id === old.id);
-        if (!device || device.address !== old.address || device.standIn !== old.standIn)
-          await this.remove(old);
+        if (!device || standInOf(device) !== standInOf(old)) await this.remove(old);
       }
       for (const device of cell.devices) {
         const old = last.devices.find((d) => d.id === device.id);
@@ -212,7 +217,7 @@ export class Bench {
   async stop(): Promise<void> {
     await this.changing.catch(() => undefined);
     await Promise.all([...this.links.keys()].map((id) => this.removeLink(id)));
-    await this.ethernetIp.close();
+    await Promise.all([...this.originators.values()].map((o) => o.close()));
     await Promise.all([...this.standIns.values()].map((s) => s.close()));
     this.standIns.clear();
     this.schedule.stop();
@@ -236,10 +241,11 @@ export class Bench {
   }
 
   private async addLink(device: Device, link: Link): Promise<void> {
-    const ends = link.protocol === 'profinet' ? undefined : await this.endsOf(device, link);
+    const driver = driverOf(link.protocol);
+    const originator = this.originators.get(link.protocol);
+    const ends = driver && originator && (await this.endsOf(device, link, driver, originator));
     if (!ends) return;
-    const running =
-      link.protocol === 'modbus-tcp' ? new BlocksLink(ends, this.context) : this.ethernetIp.link(ends);
+    const running = originator.link(ends);
     let before: string = running.state;
     running.onChange = () => {
       const { state, reason } = running;
@@ -253,28 +259,34 @@ export class Bench {
     running.start();
   }
 
-  /** Where a link goes: to a stand-in in loopback, or to the real device where that was allowed. */
-  private async endsOf(device: Device, link: Link): Promise<LinkEnds | undefined> {
-    const local = this.context.localAddress;
+  /** Where a link goes: to a stand-in on the bench, or to the real device where that was allowed. */
+  private async endsOf(
+    device: Device,
+    link: Link,
+    driver: Driver,
+    originator: Originator,
+  ): Promise<LinkEnds | undefined> {
+    const { localAddress } = this.context;
     const standIn = this.standIns.get(device.id);
+    const planned = driver.benchEnd(device, device.address);
     if (standIn) {
       // A port that could not be bound is replaced by the stand-in's own.
-      const port =
-        link.protocol === 'modbus-tcp' && standIn.protocol === 'modbus-tcp' ? standIn.port : undefined;
-      const cut = () => standIn.cutOff;
-      return { device, link, address: benchAddress(device.address), localAddress: local, port, cut };
+      const port = standIn.protocol === link.protocol ? standIn.port : undefined;
+      const end = planned.on === 'ip' && port ? { ...planned, port } : planned;
+      return { device, link, end, localAddress, cut: () => standIn.cutOff };
     }
-    if (device.standIn) return { device, link, address: benchAddress(device.address), localAddress: local };
+    if (device.standIn) return { device, link, end: planned, localAddress };
+    const end = driver.realEnd(device);
     const { address } = device;
     if (!this.reach.holds(address)) return undefined;
-    const own = address.startsWith('127.') ? local : ownAddressBeside(address);
+    const own = address.startsWith('127.') ? localAddress : ownAddressBeside(address);
     if (!own) {
       const facts = { device: device.name, address };
       this.troubles.set(device.id, finding('link.noAdapter', 'error', { device: device.id }, facts));
       return undefined;
     }
-    if (link.protocol === 'ethernet-ip') await this.ethernetIp.open(own);
-    return { device, link, address, localAddress: own };
+    await originator.open(own);
+    return { device, link, end, localAddress: own };
   }
 
   private async removeLink(linkId: string): Promise<void> {
@@ -321,15 +333,16 @@ export class Bench {
     const since = (at = NaN) => (Number.isNaN(at) ? null : Math.max(0, now - at));
     const trouble = this.troubles.get(device.id);
     const measured = running?.intervals.percentiles() ?? null;
+    const end = running?.ends.end;
     return {
       device: device.id,
       link: link.id,
       state: running?.state ?? 'no-stand-in',
       reason: trouble ?? running?.reason ?? (running ? null : this.absence(device)),
-      address: running?.ends.address ?? device.address,
-      port: link.protocol === 'modbus-tcp' ? (running?.ends.port ?? link.port) : enip.explicitPort,
+      address: end ? endText(end) : device.address,
+      port: end ? portOf(end) : null,
       ageMs: since(running?.heardAt),
-      freshMs: running instanceof CyclicLink ? since(running.freshAt) : null,
+      freshMs: running && !running.polled ? since(running.freshAt) : null,
       changedMs: since(running?.changedAt),
       expectedMs: running?.expectedMs ?? null,
       intervals: measured,
@@ -342,7 +355,7 @@ export class Bench {
       probe: running?.probe ?? null,
       indicators: standIn?.indicators ?? [],
       restartedMs: since(this.restartedAt.get(device.id)),
-      faults: (standIn?.struck ?? []).map((fault) => ({
+      faults: (standIn?.injected ?? []).map((fault) => ({
         key: faultKey(fault),
         fault,
         title: faultTitle(device, fault),
@@ -359,10 +372,10 @@ export class Bench {
       for (const link of device.links) {
         const running = this.links.get(link.id);
         const { protocol } = link;
-        if (!running || protocol === 'profinet') continue;
+        if (!running) continue;
         const { state } = running;
         const doubtful = state === 'open' ? doubtfulValues(link.feedback, running.feedback) : [];
-        const polled = !(running instanceof CyclicLink);
+        const { polled } = running;
         const seen = { ...this.reportOf(device, link, now), protocol, polled, state, ownLatenessMs };
         this.causes.set(link.id, causesOf(seen, doubtful));
       }
@@ -371,8 +384,11 @@ export class Bench {
   /** Why a device has no part in the bench. */
   private absence(device: Device): Finding {
     const place = { device: device.id };
-    if (device.links.every((l) => l.protocol === 'profinet'))
-      return finding('link.notSpoken', 'notice', place, { device: device.name, protocol: 'PROFINET' });
+    const [silent] = device.links;
+    if (silent && device.links.every((l) => !driverOf(l.protocol))) {
+      const { title } = protocolOf(silent);
+      return finding('link.notSpoken', 'notice', place, { device: device.name, protocol: title });
+    }
     const { subnet } = this.cell.network;
     const facts = { device: device.name, address: device.address, subnet };
     return finding('link.outsideReach', 'notice', place, facts);

@@ -64,7 +64,7 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
     await all.start();
     const stand = () => expect(all.report().every((l) => l.state === 'open' && l.received > 10)).toBe(true);
     await vi.waitFor(stand, { timeout: 40_000 });
-    cases.forEach(([fault], i) => all.strike(`d${i}`, fault));
+    cases.forEach(([fault], i) => all.inject(`d${i}`, fault));
   });
   afterAll(() => all.stop());
 
@@ -75,20 +75,20 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
       if (state) expect(['opening', 'unreachable', state]).toContain(reportOf(i).state);
       // Whatever is tried meanwhile, it is known how long ago the last good packet came.
       expect(reportOf(i).ageMs).toBeGreaterThanOrEqual(0);
-      // What was struck is listed, on the link and on the trace.
+      // What was injected is listed, on the link and on the trace.
       expect(reportOf(i).faults.map((f) => f.key)).toEqual([faultKey(fault)]);
       const lines = all.trace.since(0).filter((l) => l.device === `d${i}`);
-      expect(lines.some((l) => l.event.what === 'struck')).toBe(true);
+      expect(lines.some((l) => l.event.what === 'injected')).toBe(true);
     },
   );
 
   test.each(['port-power', 'port-mode'])('%s: the link stays green, the port says why', async (id) => {
     await begin(hubCell());
-    bench!.strike('g1', { fault: 'device', id });
+    bench!.inject('g1', { fault: 'device', id });
     const cause = id === 'port-power' ? 'A port has no load power' : 'A port is not in IO-Link mode';
     await until(() => first() === cause);
     expect(link().state).toBe('open');
-    bench!.mend('g1', `device ${id}`);
+    bench!.clear('g1', `device ${id}`);
     await until(() => first() === 'none');
   });
 
@@ -103,33 +103,33 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
     [{ fault: 'out-of-range' }, /^A value is out of range$/],
   ])('a Modbus device: %j', async (fault, cause) => {
     await begin(hubCell());
-    bench!.strike('g1', fault);
+    bench!.inject('g1', fault);
     await until(() => cause.test(first()));
-    bench!.mend('g1', faultKey(fault));
+    bench!.clear('g1', faultKey(fault));
     await until(() => link().state === 'open');
   });
 
   test('a Modbus device that was cut off while it was asked what it is, is asked again', async () => {
     await begin(hubCell());
     // Its answers come so late that the question fails.
-    bench!.strike('g1', { fault: 'slow', ms: 3000 });
+    bench!.inject('g1', { fault: 'slow', ms: 3000 });
     await until(() => link().state === 'unreachable');
-    bench!.mend('g1', 'slow');
+    bench!.clear('g1', 'slow');
     await until(() => link().state === 'open');
-    bench!.strike('g1', { fault: 'wrong-device', differs: 'product' });
+    bench!.inject('g1', { fault: 'wrong-device', differs: 'product' });
     await until(() => first() === 'Another device stands at this address');
   });
 
   test('a Modbus device that was switched off has lost its power and no packets; one that is slow leaves turns out', async () => {
     await begin(hubCell());
-    bench!.strike('g1', { fault: 'power-cycled', offMs: 1500 });
+    bench!.inject('g1', { fault: 'power-cycled', offMs: 1500 });
     await until(() => link().timeouts === 1);
     await until(() => link().state === 'open');
     await until(() => first().startsWith('The device has lost its power for a moment'));
     // Eight turns went by before the link was given up; a halt of this computer may leave one out.
     expect(link().lost).toBeLessThan(4);
     const { lost } = link();
-    bench!.strike('g1', { fault: 'slow', ms: 250 });
+    bench!.inject('g1', { fault: 'slow', ms: 250 });
     await until(() => link().lost > lost + 4);
     expect(link().timeouts).toBe(1);
   });
@@ -137,9 +137,9 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
   test('a fault that is taken away leaves nothing behind: the link stands again', async () => {
     await begin();
     for (const fault of [{ fault: 'stolen' }, { fault: 'wrong-device', differs: 'product' }] as Fault[]) {
-      bench!.strike('u1', fault);
+      bench!.inject('u1', fault);
       await until(() => link().state === 'refused');
-      bench!.mend('u1', faultKey(fault));
+      bench!.clear('u1', faultKey(fault));
       await until(() => link().state === 'open');
       expect(link().faults).toEqual([]);
     }
@@ -148,7 +148,7 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
   test('a device that is switched off and on starts anew, and says so for a while', async () => {
     await begin();
     bench!.write('u1', 'u1-cmd-heater', '1');
-    bench!.strike('u1', { fault: 'power-cycled', offMs: 600 });
+    bench!.inject('u1', { fault: 'power-cycled', offMs: 600 });
     await until(() => link().state !== 'open');
     await until(() => link().state === 'open');
     await until(() => first().startsWith('The device has lost its power for a moment'));
@@ -158,9 +158,9 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
 
 test('a fault that a device cannot have, or a device without a stand-in, is refused in a sentence', async () => {
   await begin(hubCell());
-  expect(() => bench!.strike('g1', { fault: 'stolen' })).toThrow(/cannot be struck at port_hub_g1/);
-  expect(() => bench!.strike('g1', { fault: 'device', id: 'jam' })).toThrow(/cannot be struck/);
-  expect(() => bench!.strike('x', { fault: 'busy' })).toThrow(/no device with the id x/);
+  expect(() => bench!.inject('g1', { fault: 'stolen' })).toThrow(/cannot be injected at port_hub_g1/);
+  expect(() => bench!.inject('g1', { fault: 'device', id: 'jam' })).toThrow(/cannot be injected/);
+  expect(() => bench!.inject('x', { fault: 'busy' })).toThrow(/no device with the id x/);
 });
 
 test('the list of faults holds what a device can have', () => {
@@ -176,15 +176,15 @@ test('a capture carries a remark for each fault, and is whole (tshark)', async (
   bench = new Bench(climateCell(), { tap });
   await bench.start();
   await until(() => link().received > 20);
-  bench.strike('u1', { fault: 'packets-doubled', share: 0.5 });
+  bench.inject('u1', { fault: 'packets-doubled', share: 0.5 });
   await until(() => link().doubled > 5);
-  bench.mend('u1', 'packets-doubled');
+  bench.clear('u1', 'packets-doubled');
   await until(() => link().sent > 80);
   await bench.stop();
   await tap.close();
   const remarks = tsharkFields(path, 'frame.comment', ['frame.comment']).map((f) => f['frame.comment']);
   expect(remarks).toEqual([
-    'climate_io_u1: fault struck: double packets, share 0.5',
+    'climate_io_u1: fault injected: double packets, share 0.5',
     'climate_io_u1: fault taken away: double packets, share 0.5',
   ]);
   expect(tsharkFields(path, '_ws.malformed or _ws.expert.severity >= 0x600000', ['frame.number'])).toEqual(

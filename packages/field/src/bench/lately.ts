@@ -1,5 +1,5 @@
 import type { Symptoms } from '@fadenkreuz/core';
-import type { LinkCounts } from '../links/runningLink.js';
+import type { LinkCounts } from '../protocols/runningLink.js';
 
 /** How far back "lately" goes, ms, and how often it is noted. */
 const windowMs = 10_000;

@@ -1,5 +1,5 @@
 import type { Cause, Fault, Finding, Indicator, Probe, Symptoms, TraceEvent } from '@fadenkreuz/core';
-import type { LinkCounts, LinkState } from '../links/runningLink.js';
+import type { LinkCounts, LinkState } from '../protocols/runningLink.js';
 
 /** One link as it stands now. Times in ms. */
 export interface LinkReport extends LinkCounts {
@@ -9,7 +9,8 @@ export interface LinkReport extends LinkCounts {
   reason: Finding | null;
   /** Where the device is really reached. */
   address: string;
-  port: number;
+  /** Null where the protocol has none. */
+  port: number | null;
   /** Since the last good packet; null before the first. */
   ageMs: number | null;
   /** Since the device last said that its data are new, and since they last differed. */
@@ -24,7 +25,7 @@ export interface LinkReport extends LinkCounts {
   indicators: Indicator[];
   /** Since its module light came on again after it had been dark; null when it never was. */
   restartedMs: number | null;
-  /** Faults that are struck at the stand-in, with the key that takes each away. */
+  /** Faults that are injected at the stand-in, with the key that takes each away. */
   faults: { key: string; fault: Fault; title: string }[];
   /** What would explain what is seen, the best first. */
   causes: Cause[];

@@ -37,10 +37,10 @@ export async function runBench(argument: string, options: BenchCommand): Promise
   });
   await bench.start();
   const timers = faults.flatMap(({ plan, device, fault }) => [
-    setTimeout(() => bench.strike(device.id, fault), plan.from * 1000),
+    setTimeout(() => bench.inject(device.id, fault), plan.from * 1000),
     ...(plan.to === undefined
       ? []
-      : [setTimeout(() => bench.mend(device.id, faultKey(fault)), plan.to * 1000)]),
+      : [setTimeout(() => bench.clear(device.id, faultKey(fault)), plan.to * 1000)]),
   ]);
   await wait(seconds);
   timers.forEach(clearTimeout);

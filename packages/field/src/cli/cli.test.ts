@@ -115,22 +115,22 @@ describe('command line', () => {
     });
   });
 
-  test('bench: a fault is struck and taken away, and the trace says when', async () => {
+  test('bench: a fault is injected and taken away, and the trace says when', async () => {
     const fault = 'climate_io_u1:packets-lost,share=0.5@1-2';
     const { code, lines } = await run('bench', cellFile, '--for', '3', '--json', '--fault', fault);
     const told = lines.map(
       (l) => JSON.parse(l) as { trace?: string; fault?: string; device: string; lost?: number },
     );
-    expect(told.filter((t) => t.trace === 'struck' || t.trace === 'mended')).toMatchObject([
-      { trace: 'struck', device: 'climate_io_u1', fault: 'lose packets, share 0.5' },
-      { trace: 'mended', device: 'climate_io_u1', fault: 'lose packets, share 0.5' },
+    expect(told.filter((t) => t.trace === 'injected' || t.trace === 'cleared')).toMatchObject([
+      { trace: 'injected', device: 'climate_io_u1', fault: 'lose packets, share 0.5' },
+      { trace: 'cleared', device: 'climate_io_u1', fault: 'lose packets, share 0.5' },
     ]);
     expect(told.at(-1)!.lost).toBeGreaterThan(3);
     expect(code).toBe(1);
   });
 
   test.each([
-    ['a fault that is none', 'climate_io_u1:fly', /cannot be struck at climate_io_u1/],
+    ['a fault that is none', 'climate_io_u1:fly', /cannot be injected at climate_io_u1/],
     ['a device that is none', 'nobody:busy', /no device with the id nobody/],
     ['a share of 3', 'climate_io_u1:packets-lost,share=3', /packets-lost, share/],
     ['no fault at all', 'climate_io_u1', /Write it like/],

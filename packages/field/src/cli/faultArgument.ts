@@ -1,7 +1,7 @@
 import { InvalidArgumentError } from 'commander';
 import { faultChoices, Fault, Problem, type Cell, type Device } from '@fadenkreuz/core';
 
-/** A fault that the command line strikes at a time, and takes away at another. */
+/** A fault that the command line injects at a time, and takes away at another. */
 export interface PlannedFault {
   device: string;
   /** A kind of fault, or one of the device's own. */

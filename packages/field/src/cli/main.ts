@@ -18,7 +18,7 @@ function seconds(text: string): number {
 const cellArgument = ['<cell>', 'a cell file, or "demo"'] as const;
 const faultOption = [
   '--fault <fault>',
-  'strike a fault: DEVICE:FAULT[,key=value…][@FROM[-TO]] in seconds; may be given again',
+  'inject a fault: DEVICE:FAULT[,key=value…][@FROM[-TO]] in seconds; may be given again',
   plannedFault,
 ] as const;
 const reachOption = [

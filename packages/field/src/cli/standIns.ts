@@ -1,7 +1,7 @@
 import { faultKey } from '@fadenkreuz/core';
-import { encapsulation as enip } from '@fadenkreuz/core/cip';
+import { encapsulation as enip } from '@fadenkreuz/core/ethernet-ip';
 import { Schedule } from '../timing/schedule.js';
-import { morning } from '@fadenkreuz/core/behaviours';
+import { morning } from '@fadenkreuz/core/devices';
 import { StandIn, type SharedWorld } from '../standIns/standIn.js';
 import { cellOf } from './cellArgument.js';
 import { faultOf, type PlannedFault } from './faultArgument.js';
@@ -35,8 +35,9 @@ export async function runStandIns(
     }
     for (const { plan, device, fault } of faults) {
       const standIn = standIns.find((s) => s.device.id === device.id)!;
-      timers.push(setTimeout(() => standIn.strike(fault), plan.from * 1000));
-      if (plan.to !== undefined) timers.push(setTimeout(() => standIn.mend(faultKey(fault)), plan.to * 1000));
+      timers.push(setTimeout(() => standIn.inject(fault), plan.from * 1000));
+      if (plan.to !== undefined)
+        timers.push(setTimeout(() => standIn.clear(faultKey(fault)), plan.to * 1000));
     }
     await wait(seconds);
   } finally {
@@ -47,9 +48,9 @@ export async function runStandIns(
   return exitCodes.done;
 }
 
-function endpointOf({ device, protocol, address, port, specs }: StandIn): [object, string] {
-  const instances = specs.map(({ instance, use, size, registers }) =>
-    registers ? { ...registers, count: size / 2, use, size } : { instance, use, size },
+function endpointOf({ device, protocol, address, port, offered }: StandIn): [object, string] {
+  const instances = offered.map(({ number, use, size, registers }) =>
+    registers ? { ...registers, count: size / 2, use, size } : { instance: number, use, size },
   );
   const sizes = instances.map((i) =>
     'table' in i

@@ -1,6 +1,6 @@
 import { compareLineUp, type Cell, type Device } from '@fadenkreuz/core';
 import { afterEach, describe, expect, test } from 'vitest';
-import { setAddress, stopAsking } from '../addresses/setAddress.js';
+import { setAddress, stopAsking } from '../protocols/ethernetIp/setAddress.js';
 import { AddressServer } from '../addresses/addressServer.js';
 import { Wire } from '../agent/wire.js';
 import { Schedule } from '../timing/schedule.js';
@@ -38,7 +38,7 @@ async function stand(device: Device): Promise<StandIn> {
 }
 
 async function scanned(ranges: string[] = [subnet, factoryAddress]) {
-  const scan = new Scan({ ranges, modbusPorts: [502, 1502], planned: '10.97.40.1', reach: onlyLoopback });
+  const scan = new Scan({ ranges, ports: [502, 1502], planned: '10.97.40.1', reach: onlyLoopback });
   await scan.run();
   return scan.state;
 }
@@ -73,7 +73,7 @@ test('what stands there is found, with its nameplate and its settings, and match
     climate(5),
   ];
   const [first, wrong] = [await stand(devices[0]!), await stand(devices[1]!), await stand(devices[2]!)];
-  wrong.strike({ fault: 'wrong-device', differs: 'revision' });
+  wrong.inject({ fault: 'wrong-device', differs: 'revision' });
   const { found, running, asked, toAsk } = await scanned();
   expect([running, asked]).toEqual([false, toAsk]);
   const lines = compareLineUp(cellOf(devices), found);
@@ -90,7 +90,7 @@ test('what stands there is found, with its nameplate and its settings, and match
 
 test('two devices at one address are seen by their serial numbers', async () => {
   const devices = [climate(2)];
-  (await stand(devices[0]!)).strike({ fault: 'duplicate-address' });
+  (await stand(devices[0]!)).inject({ fault: 'duplicate-address' });
   expect(await verdicts(cellOf(devices))).toEqual([['u2', 'two-at-address']]);
 });
 
@@ -98,13 +98,13 @@ test('a device at its factory address is given its own, and comes back there', a
   const devices = [climate(2)];
   const cell = cellOf(devices);
   const standIn = await stand(devices[0]!);
-  standIn.strike({ fault: 'factory-address', address: null });
+  standIn.inject({ fault: 'factory-address', address: null });
   await until(async () => (await verdicts(cell))[0]![1] === 'factory-address');
   const at = benchAddress(factoryAddress);
   const order = { at, address: '10.97.40.2', then: benchAddress('10.97.40.2'), mask: '255.255.255.0' };
   const done = await setAddress({ ...order, gateway: '10.97.40.30', reach: onlyLoopback });
   expect(done).toHaveLength(4);
-  expect(standIn.struck).toEqual([]);
+  expect(standIn.injected).toEqual([]);
   const { found } = await scanned();
   expect(compareLineUp(cell, found)[0]!.verdict).toBe('right');
   expect(found[0]).toMatchObject({ gateway: '10.97.40.30' });
@@ -127,7 +127,7 @@ describe.each(['bootp', 'dhcp'] as const)('a device that asks by %s', (method) =
     const devices = [climate(2)];
     const cell = cellOf(devices);
     const standIn = await stand(devices[0]!);
-    standIn.strike({ fault: 'asks-for-address', method });
+    standIn.inject({ fault: 'asks-for-address', method });
     await until(() => standIn.address === '');
     const server = new AddressServer('127.97.40.1', onlyLoopback, () => undefined);
     await server.open();
@@ -142,15 +142,15 @@ describe.each(['bootp', 'dhcp'] as const)('a device that asks by %s', (method) =
     await until(async () => (await verdicts(cell))[0]![1] === 'asks');
     // Left as it is, it has no address after the next start.
     server.give([], 1);
-    standIn.strike({ fault: 'power-cycled', offMs: 100 });
+    standIn.inject({ fault: 'power-cycled', offMs: 100 });
     await until(() => standIn.address === '');
     server.give([{ mac: heard!.mac, address: '10.97.40.2', mask: '255.255.255.0', gateway: null }], 1);
     await until(async () => (await verdicts(cell))[0]![1] === 'asks');
     await stopAsking(standIn.address, onlyLoopback);
     expect(await verdicts(cell)).toEqual([['u2', 'right']]);
     server.give([], 1);
-    standIn.strike({ fault: 'power-cycled', offMs: 100 });
-    await until(() => standIn.struck.length === 0);
+    standIn.inject({ fault: 'power-cycled', offMs: 100 });
+    await until(() => standIn.injected.length === 0);
     await until(async () => (await verdicts(cell))[0]![1] === 'right');
   });
 });
@@ -167,7 +167,7 @@ test('the server ends by itself', async () => {
 test('a scan that is begun while another one runs takes its place: what was repaired meanwhile is seen', async () => {
   await stand(climate(9));
   const wire = new Wire(onlyLoopback);
-  const start = (ranges: string[]) => wire.startScan({ ranges, modbusPorts: [502], planned: '10.97.40.1' });
+  const start = (ranges: string[]) => wire.startScan({ ranges, ports: [502], planned: '10.97.40.1' });
   start([subnet]);
   const first = wire.status.scan!;
   expect(first.running).toBe(true);

@@ -1,31 +1,26 @@
-import { measuredField, Problem, type Device, type Fault, type Identity } from '@fadenkreuz/core';
+import { measuredField, Problem, protocolOf, type Device, type Fault, type Identity } from '@fadenkreuz/core';
 import {
   behaviours,
   moduleStatus,
   morning,
   networkStatus,
+  parameterTable,
   portLight,
-  type AssemblySpec,
   type Behaviour,
+  type ConnectionPoint,
   type Indicator,
   type NetworkState,
-  type Reached,
   type World,
-} from '@fadenkreuz/core/behaviours';
-import { encapsulation as enip } from '@fadenkreuz/core/cip';
-import { modbusPort } from '@fadenkreuz/core/modbus';
+} from '@fadenkreuz/core/devices';
 import { AddressAsker } from '../addresses/addressAsker.js';
-import { attended } from '../timing/attendedTime.js';
-import { Target } from '../ethernetip/target.js';
-import type { TargetAssembly } from '../ethernetip/targetDevice.js';
-import { ModbusServer } from '../modbus/server.js';
+import { type Commanded, type Driver, type Served, type Simulated } from '../protocols/driver.js';
+import { endText, portOf, type End } from '../protocols/ends.js';
+import { driverOf } from '../protocols/list.js';
 import type { Schedule } from '../timing/schedule.js';
 import { Cable } from '../wire/cable.js';
-import { benchAddress } from '../wire/reach.js';
-import { Addressing, macOf } from './addressing.js';
-import { ownObjects } from './ownObjects.js';
-import { RegisterMemory } from './registerMemory.js';
-import { StruckFaults } from './struckFaults.js';
+import { Addressing, macOf } from '../addresses/addressing.js';
+import { InjectedFaults } from './injectedFaults.js';
+import { Points } from './points.js';
 
 /** The machine around all stand-ins of a bench. */
 export interface SharedWorld {
@@ -37,8 +32,6 @@ export interface StandInOptions {
   world?: SharedWorld;
   /** Makes its disturbances repeatable. */
   seed?: number;
-  /** Assemblies that differ from those of its kind, for a device that is not what was planned. */
-  assemblies?: readonly AssemblySpec[];
 }
 
 /** Milliseconds between two steps of a behaviour: the cycle of a small device. */
@@ -50,82 +43,117 @@ const retryMs = 500;
 /** Two devices at one address break each other's conversations off about this often, ms. */
 const conflictMs = 1500;
 
-/** A simulated device: a behaviour behind a real protocol on its own loopback address, with the faults that are struck at it. */
+/**
+ * A simulated device: what its description offers, behind a real protocol at its bench address, acting as its kind does; with the faults
+ * that are injected.
+ */
 export class StandIn {
-  /** Where it listens; another than the standard's where that may not be bound. */
-  port: number;
+  /** What the protocol talks to. */
+  private readonly simulated: Simulated;
+  private readonly driver: Driver;
   private readonly cable: Cable;
   private readonly addressing: Addressing;
-  /** Undefined while it has no address, and always for a device of another protocol. */
-  private target: Target | undefined;
+  /** Undefined while it has no address. */
+  private served: Served | undefined;
   private asker: AddressAsker | undefined;
   /** Where it stands now; it moves to another address with its next start. */
   private standsAt: string | undefined;
   /** Moves happen one after the other. */
   private moving: Promise<void> = Promise.resolve();
   private closed = false;
-  private readonly memory: RegisterMemory;
-  private server: ModbusServer | undefined;
   private readonly behaviour: Behaviour<unknown>;
   private readonly world: SharedWorld;
   private readonly seed: number;
   private state: unknown;
-  private assemblies: TargetAssembly[];
-  /** What its behaviour writes: feedback, with what its kind says of it. */
-  private shown: { assembly: TargetAssembly; spec: AssemblySpec }[];
-  private offered: readonly AssemblySpec[];
-  private readonly faults = new StruckFaults();
+  private readonly points: Points;
+  private readonly faults = new InjectedFaults();
+  private readonly ownIdentity: Identity;
   private identity: Identity;
   private powered = true;
   private offUntil = 0;
   private conflictAt = 0;
-  private commandedAt = -Infinity;
   private settingsAt = -Infinity;
   private stopSteps: (() => void) | undefined;
 
-  /** Throws `standIn.none` for a device without a behaviour. */
+  /** Throws `standIn.none` for a device without a behaviour, or whose description does not say how it is reached. */
   constructor(
     readonly device: Device,
     private readonly options: StandInOptions,
   ) {
-    if (!device.standIn) throw new Problem('standIn.none', { device: device.name });
-    this.behaviour = behaviours[device.standIn];
-    this.identity = this.behaviour.identity;
+    const { standIn, description } = device;
+    const driver = description.offer && driverOf(description.offer.protocol);
+    if (!standIn || !driver) throw new Problem('standIn.none', { device: device.name });
+    this.driver = driver;
+    this.behaviour = behaviours[standIn];
+    this.identity = this.ownIdentity = description.identity ?? device.identity;
     this.addressing = new Addressing(device.address, device.factoryAddress);
     this.world = options.world ?? { now: morning };
     this.seed = options.seed ?? seedOf(device.id);
     this.state = this.behaviour.start(this.seed);
     this.cable = new Cable(this.seed);
-    this.offered = options.assemblies ?? this.behaviour.assemblies;
-    this.assemblies = this.offered.map(withBytes);
-    this.shown = this.feedbackShown();
-    this.memory = new RegisterMemory({
-      specs: () => this.offered,
-      bytesOf: (instance) => this.assemblies.find((a) => a.instance === instance)!.bytes,
+    this.points = new Points(this.behaviour, description.points);
+    this.simulated = this.simulation();
+  }
+
+  private simulation(): Simulated {
+    const { behaviour, device } = this;
+    const state = { get: () => this.state, set: (next: unknown) => void (this.state = next) };
+    const { drive } = behaviour;
+    return {
+      schedule: this.options.schedule,
+      cable: this.cable,
+      description: device.description,
       identity: () => this.identity,
       maker: () => this.maker,
-      onWrite: (spec) => this.written(spec),
-    });
-    this.port = this.cip ? enip.explicitPort : modbusPort;
+      serialNumber: this.seed,
+      mac: macOf(this.seed),
+      addressing: this.addressing,
+      points: this.points.all,
+      parameters: behaviour.parameters && parameterTable(behaviour.parameters, state),
+      drive: drive && {
+        facts: () => drive.facts(this.state),
+        change: (part) => void (this.state = drive.change(this.state, part)),
+      },
+      health: () => behaviour.health(this.state),
+      trouble: () => this.faults.trouble,
+      configure: (data) => {
+        this.state = behaviour.configure(this.state, data);
+        this.settingsAt = -Infinity;
+      },
+      reset: (toFactory) => {
+        if (toFactory) this.addressing.toFactory(null);
+        this.restart();
+      },
+    };
   }
 
-  /** Where it stands on the bench: the planned address, until it was moved; empty while it has none. */
-  get address(): string {
+  /** Where it stands on the bench: the planned place, until it was moved; undefined while it has no address. */
+  private get place(): End | undefined {
     const { address } = this.addressing;
-    return address === undefined ? '' : benchAddress(address);
+    return address === undefined ? undefined : this.driver.benchEnd(this.device, address);
   }
 
-  private get cip(): boolean {
-    return this.behaviour.reached.protocol === 'ethernet-ip';
+  /** Where it really listens: the port may be another than the standard's. */
+  get end(): End {
+    return this.served?.end ?? this.place ?? this.driver.benchEnd(this.device, this.device.address);
+  }
+
+  /** That place in words; empty while it has no address. */
+  get address(): string {
+    return this.place ? endText(this.place) : '';
+  }
+
+  get port(): number | null {
+    return portOf(this.end);
   }
 
   /** What it offers at this moment; its own truth. */
-  get specs(): readonly AssemblySpec[] {
-    return this.offered;
+  get offered(): readonly ConnectionPoint[] {
+    return this.faults.offered(this.device.description.points);
   }
 
-  get protocol(): 'ethernet-ip' | 'modbus-tcp' {
-    return this.behaviour.reached.protocol;
+  get protocol(): string {
+    return this.driver.protocol;
   }
 
   /** What an observer at the machine would see; for tests and for the command line. */
@@ -142,7 +170,7 @@ export class StandIn {
       linkUp: !this.cable.pulled,
       address: this.address,
       run: true,
-      ...this.target?.network,
+      ...this.served?.network,
       powered: this.powered,
       majorRevision: this.identity.majorRevision,
       minorRevision: this.identity.minorRevision,
@@ -151,8 +179,7 @@ export class StandIn {
     const module = (this.powered && this.behaviour.moduleLight?.(this.state, network)) || undefined;
     return [
       health === 'good' && module ? module : moduleStatus(health, network),
-      // The network light of the standard belongs to EtherNet/IP.
-      ...(this.cip ? [networkStatus(network)] : []),
+      ...(this.driver.networkLight ? [networkStatus(network)] : []),
       portLight(network),
       ...(this.behaviour.lights?.(this.state, network) ?? []),
     ];
@@ -164,13 +191,14 @@ export class StandIn {
     return this.identity.vendor === identity.vendor && /^[\x20-\x7e]{1,60}$/.test(maker) ? maker : '';
   }
 
-  get struck(): Fault[] {
+  get injected(): Fault[] {
     return this.faults.all;
   }
 
   /** Whether nothing that is sent to its planned address arrives while it acts: no cable, no power, or it stands elsewhere. */
   get cutOff(): boolean {
-    return !this.closed && (this.cable.pulled || this.standsAt !== benchAddress(this.device.address));
+    const planned = endText(this.driver.benchEnd(this.device, this.device.address));
+    return !this.closed && (this.cable.pulled || this.standsAt !== planned);
   }
 
   /** Binds the protocol's ports and begins to act. Throws `standIn.cannotBind`. */
@@ -197,17 +225,13 @@ export class StandIn {
   /** Stands up at its address, or begins to ask for one. Throws `standIn.cannotBind`. */
   private async appear(): Promise<void> {
     const { asks } = this.addressing;
-    const { address } = this;
+    const { place, address } = this;
     this.standsAt = address;
     try {
-      if (asks && address === '') await this.ask(asks);
-      else if (this.behaviour.reached.protocol === 'ethernet-ip') {
-        this.target = this.targetAt(address, this.behaviour.reached);
-        this.troubleTarget();
-        await this.target.open();
-      } else await this.serveModbus();
+      if (place) this.served = await this.driver.serve(this.simulated, place);
+      else if (asks) await this.ask(asks);
     } catch (cause) {
-      const { message, port = this.port } = cause as Error & { port?: number };
+      const { message, port = portOf(place ?? this.end) ?? 0 } = cause as Error & { port?: number };
       const facts = { device: this.device.name, address, port, reason: message };
       await this.disappear();
       throw new Problem('standIn.cannotBind', facts, { cause });
@@ -215,10 +239,10 @@ export class StandIn {
   }
 
   private async disappear(): Promise<void> {
-    const { target, server, asker } = this;
-    this.target = this.server = this.asker = undefined;
+    const { served, asker } = this;
+    this.served = this.asker = undefined;
     this.standsAt = undefined;
-    await Promise.all([target?.close(), server?.close(), asker?.close()]);
+    await Promise.all([served?.close(), asker?.close()]);
   }
 
   /** After a start: goes where its settings say. One that is in the way of another waits until the place is free. */
@@ -250,95 +274,60 @@ export class StandIn {
     await this.asker.open();
   }
 
-  private targetAt(address: string, reached: Extract<Reached, { protocol: 'ethernet-ip' }>): Target {
-    return new Target({
-      address,
-      schedule: this.options.schedule,
-      cable: this.cable,
-      device: {
-        identity: () => this.identity,
-        serialNumber: this.seed,
-        mac: macOf(this.seed),
-        network: () => this.addressing.facts,
-        setNetwork: (part) => this.addressing.change(part),
-        assemblies: () => this.assemblies,
-        classes: ownObjects(this.behaviour, {
-          get: () => this.state,
-          set: (state) => (this.state = state),
-        }),
-        commandFormat: reached.commandFormat,
-        feedbackFormat: reached.feedbackFormat,
-        cyclic: reached.cyclic,
-        fault: () => faultOf[this.behaviour.health(this.state)],
-        configure: (data) => this.configure(data),
-        reset: (type) => {
-          // Type 1 of the Reset service: back to the settings of the factory (CIP Vol. 1, 5-2.3.1).
-          if (type === 1) this.addressing.toFactory(null);
-          this.restart();
-        },
-      },
-    });
-  }
-
-  /** Makes something go wrong. Throws `fault.notHere` for a fault that this kind of device does not have. */
-  strike(fault: Fault): void {
+  /** Makes something go wrong. Throws `fault.notHere` for a fault that this device cannot have. */
+  inject(fault: Fault): void {
     if (fault.fault === 'device') {
       const own = this.behaviour.faults.find((f) => f.id === fault.id);
       if (!own) throw new Problem('fault.notHere', { fault: fault.id, device: this.device.name });
-      this.state = own.strike(this.state);
-    } else if (!this.cip && (fault.fault === 'stolen' || fault.fault === 'duplicate-address'))
+      this.state = own.inject(this.state);
+    } else if (!this.canHave(fault))
       throw new Problem('fault.notHere', { fault: fault.fault, device: this.device.name });
     // A code or a count may have any value: what is measured shows that it cannot be right.
     const field = fault.fault === 'out-of-range' && !fault.field && measuredField(this.device)?.name;
-    this.faults.strike(field ? { ...fault, field } : fault);
+    this.faults.inject(field ? { ...fault, field } : fault);
     this.applyFaults();
     if (fault.fault === 'power-cycled') this.powerOff(fault.offMs);
     if (fault.fault === 'factory-address' || fault.fault === 'asks-for-address') {
       // The one takes the other's place.
-      this.faults.mend(fault.fault === 'factory-address' ? 'asks-for-address' : 'factory-address');
+      this.faults.clear(fault.fault === 'factory-address' ? 'asks-for-address' : 'factory-address');
       if (fault.fault === 'factory-address') this.addressing.toFactory(fault.address);
       else this.addressing.askBy(fault.method);
       this.restart();
     }
-    // What changes the device itself ends what was agreed with the old one.
-    if (['wrong-device', 'stolen', 'assembly-resized', 'duplicate-address'].includes(fault.fault))
-      this.target?.dropConnections();
-    if (fault.fault === 'wrong-device' || fault.fault === 'assembly-resized') this.server?.endAll();
+    if (makesAnother.has(fault.fault)) this.served?.drop('changed');
   }
 
-  /** Takes a fault away; the device may still need its reset. */
-  mend(key: string): void {
-    const fault = this.faults.mend(key);
+  /** Takes a fault away, by its key; the device may still need its reset. */
+  clear(key: string): void {
+    const fault = this.faults.clear(key);
     if (!fault) return;
     if (fault.fault === 'device')
-      this.state = this.behaviour.faults.find((f) => f.id === fault.id)!.mend(this.state);
+      this.state = this.behaviour.faults.find((f) => f.id === fault.id)!.clear(this.state);
     this.applyFaults();
     if (fault.fault === 'factory-address' || fault.fault === 'asks-for-address') {
       this.addressing.toPlanned();
       this.restart();
     }
-    if (fault.fault === 'wrong-device' || fault.fault === 'assembly-resized') {
-      this.target?.dropConnections();
-      this.server?.endAll();
-    }
+    if (fault.fault === 'wrong-device' || fault.fault === 'assembly-resized') this.served?.drop('changed');
   }
 
-  /** Sets the wire, the target and the identity to what the faults that are struck ask for. */
+  private canHave({ fault }: Fault): boolean {
+    const { offer } = this.device.description;
+    return (
+      offer !== null &&
+      protocolOf(offer)
+        .faults(offer)
+        .some((f) => f.fault === fault)
+    );
+  }
+
+  /** Sets the wire, the server and the identity to what the injected faults ask for. */
   private applyFaults(): void {
     const { faults } = this;
     this.cable.set({ ...faults.cable, ...(this.powered ? {} : { pulled: true }) });
-    this.identity = faults.identity(this.behaviour.identity);
-    this.offered = faults.offered(this.options.assemblies ?? this.behaviour.assemblies);
-    this.assemblies = this.assemblies.map((assembly) => {
-      const { size } = this.offered.find((s) => s.instance === assembly.instance)!;
-      return size === assembly.size ? assembly : { ...assembly, size, bytes: new Uint8Array(size) };
-    });
-    this.shown = this.feedbackShown();
-    this.troubleTarget();
-  }
-
-  private troubleTarget(): void {
-    if (this.target) this.target.trouble = this.faults.target;
+    this.identity = faults.identity(this.ownIdentity);
+    this.points.offer(this.offered);
+    this.served?.troubled();
   }
 
   private powerOff(offMs: number): void {
@@ -352,14 +341,12 @@ export class StandIn {
     // Whatever made it ill is still there.
     for (const fault of this.faults.all)
       if (fault.fault === 'device')
-        this.state = this.behaviour.faults.find((f) => f.id === fault.id)!.strike(this.state);
-    for (const { bytes } of this.assemblies) bytes.fill(0);
-    this.commandedAt = -Infinity;
-    this.target?.restart();
-    this.server?.endAll();
+        this.state = this.behaviour.faults.find((f) => f.id === fault.id)!.inject(this.state);
+    this.points.clear();
+    this.served?.drop('restarted');
     this.addressing.start();
     if (this.addressing.asPlanned)
-      for (const key of ['factory-address', 'asks-for-address']) this.faults.mend(key);
+      for (const key of ['factory-address', 'asks-for-address']) this.faults.clear(key);
     this.move();
   }
 
@@ -367,109 +354,51 @@ export class StandIn {
     if (!this.powered) {
       if (now < this.offUntil) return;
       this.powered = true;
-      this.faults.mend('power-cycled');
+      this.faults.clear('power-cycled');
       this.applyFaults();
       this.restart();
     }
     if (this.faults.has('duplicate-address') && now - this.conflictAt > conflictMs) {
       this.conflictAt = now;
-      this.target?.disturbSessions();
-      this.target?.dropConnections();
+      this.served?.drop('disturbed');
     }
-    const { command, instance, run } = this.commanded(now);
+    const { bytes, point, run } = this.served?.command(now) ?? nothing;
     const { now: world } = this.world;
-    this.state = this.behaviour.step(this.state, { elapsedMs, command, instance, run, world });
+    this.state = this.behaviour.step(this.state, { elapsedMs, command: bytes, instance: point, run, world });
     const acts = this.behaviour.acts?.(this.state);
     if (acts) this.world.now = { ...this.world.now, ...acts };
     this.showFeedback(now);
     this.showSettings(now);
   }
 
-  private commanded(now: number): { command: Uint8Array | undefined; instance: number; run: boolean } {
-    const { reached } = this.behaviour;
-    if (this.cip) {
-      const { command, run = false } = this.target ?? {};
-      return { command: command?.bytes, instance: command?.instance ?? 0, run };
-    }
-    const watchdogMs = reached.protocol === 'modbus-tcp' ? reached.watchdogMs : 0;
-    const heard = attended(now) - this.commandedAt <= watchdogMs;
-    const command = this.assemblies.find((a) => a.use === 'command');
-    return { command: heard ? command?.bytes : undefined, instance: command?.instance ?? 0, run: true };
-  }
-
-  private feedbackShown() {
-    return this.assemblies
-      .filter(({ use }) => use === 'feedback')
-      .map((assembly) => ({
-        assembly,
-        spec: this.behaviour.assemblies.find((a) => a.instance === assembly.instance)!,
-      }));
-  }
-
   private showFeedback(now: number): void {
     if (this.faults.has('frozen')) return;
-    for (const { assembly, spec } of this.shown) {
-      const { instance, bytes } = assembly;
-      // A resized device shows as much of its feedback as fits.
-      const whole = bytes.length >= spec.size ? bytes : new Uint8Array(spec.size);
-      this.behaviour.feedback(this.state, whole, instance);
-      this.faults.overrange(spec, whole);
-      if (whole !== bytes) bytes.set(whole.subarray(0, bytes.length));
-    }
-    this.target?.changed(now);
+    this.points.show(this.state, this.overrange);
+    this.served?.changed(now);
   }
+
+  private readonly overrange = (described: ConnectionPoint, into: Uint8Array) =>
+    this.faults.overrange(described, into);
 
   /** Somebody may read the configuration at any time, but it seldom changes. */
   private showSettings(now: number): void {
     if (now - this.settingsAt < settingsMs) return;
     this.settingsAt = now;
-    const settings = this.assemblies.find((a) => a.use === 'configuration');
+    const settings = this.points.of('configuration');
     if (settings && settings.size > 0) this.behaviour.settings?.(this.state, settings.bytes);
-  }
-
-  private configure(data: Uint8Array): void {
-    this.state = this.behaviour.configure(this.state, data);
-    this.settingsAt = -Infinity;
-  }
-
-  /** A master has written registers of this assembly. */
-  private written(spec: AssemblySpec): void {
-    const { bytes } = this.assemblies.find((a) => a.instance === spec.instance)!;
-    if (spec.use === 'configuration') this.configure(bytes);
-    else this.commandedAt = attended();
-  }
-
-  /** The standard's port; where that may not be bound, the one 1000 higher (docs: said in the report of the bench). */
-  private async serveModbus(): Promise<void> {
-    const serve = async (port: number) => {
-      const server = new ModbusServer({
-        address: this.address,
-        port,
-        memoryOf: (unit) => (units.includes(unit) ? this.memory : undefined),
-        cable: this.cable,
-        slowMs: () => this.faults.slowMs,
-        busy: () => this.faults.has('busy'),
-      });
-      await server.open();
-      this.server = server;
-      this.port = port;
-    };
-    await serve(modbusPort).catch((error: NodeJS.ErrnoException) => {
-      if (error.code !== 'EACCES') throw error;
-      return serve(modbusPort + 1000);
-    });
   }
 }
 
-/** The device itself answers to these (Modbus Messaging on TCP/IP Implementation Guide V1.0b, 4.4.2.5), and to 1 as many do. */
-const units = [0, 1, 255];
-const faultOf = { good: 'none', minor: 'minor', major: 'major' } as const;
-const withBytes = ({ instance, use, size }: AssemblySpec): TargetAssembly => ({
-  instance,
-  use,
-  size,
-  bytes: new Uint8Array(size),
-});
+/** What a device is told while nobody commands it. */
+const nothing: Omit<Commanded, 'bytes'> & { bytes: undefined } = { point: 0, bytes: undefined, run: false };
+
+/** Faults that change the device itself end what was agreed with the old one. */
+const makesAnother = new Set<Fault['fault']>([
+  'wrong-device',
+  'stolen',
+  'assembly-resized',
+  'duplicate-address',
+]);
 
 /** FNV-1a, 32 bits: the same device always has the same serial number and disturbances. */
 function seedOf(text: string): number {

@@ -1,4 +1,4 @@
-import { nextSeed, swing } from '@fadenkreuz/core/behaviours';
+import { nextSeed, swing } from '@fadenkreuz/core/devices';
 
 /** What is wrong with the way between a stand-in and the network; shares from 0 to 1. */
 export interface CableTrouble {

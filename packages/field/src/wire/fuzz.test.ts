@@ -17,12 +17,12 @@ import {
   readPacket,
   services,
   classes,
-} from '@fadenkreuz/core/cip';
-import { nextSeed } from '@fadenkreuz/core/behaviours';
-import { serve, takeFrame as takeModbus, type ModbusMemory } from '@fadenkreuz/core/modbus';
+} from '@fadenkreuz/core/ethernet-ip';
+import { nextSeed } from '@fadenkreuz/core/devices';
+import { serve, takeFrame as takeModbus, type ModbusMemory } from '@fadenkreuz/core/modbus-tcp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { ExplicitClient } from '../ethernetip/explicitClient.js';
-import { ModbusClient } from '../modbus/client.js';
+import { ExplicitClient } from '../protocols/ethernetIp/explicitClient.js';
+import { ModbusClient } from '../protocols/modbusTcp/client.js';
 import { Schedule } from '../timing/schedule.js';
 import { StandIn } from '../standIns/standIn.js';
 import { climateCell, demoDevice, until } from '../testBench.js';
@@ -155,7 +155,7 @@ describe('running servers', () => {
     const explicit = await ExplicitClient.open({ address: climate.address, localAddress });
     expect((await explicit.request(vendor)).status).toBe(0);
     await explicit.close();
-    const modbus = await ModbusClient.open({ address: hub.address, port: hub.port, localAddress });
+    const modbus = await ModbusClient.open({ address: hub.address, port: hub.port!, localAddress });
     expect(await modbus.ask(255, 'readInputRegisters', { start: 1001, count: 4 })).toEqual({
       registers: [1, 1, 1, 2],
     });
@@ -176,7 +176,7 @@ describe('running servers', () => {
         socket.on('error', () => undefined);
         socket.resume();
         await new Promise((resolve) => socket!.once('connect', resolve).once('error', resolve));
-        if (port !== hub.port) socket.write(good[0]!);
+        if (port !== hub.port!) socket.write(good[0]!);
       }
       socket.write(mutate.of(from[n % from.length]!));
       // A frame that was cut waits for its rest: every so often a conversation ends in the middle of one.
@@ -193,10 +193,10 @@ describe('running servers', () => {
 
   test(`${frames} mutated frames to each: no crash, no hang, no growth`, { timeout: 600_000 }, async () => {
     await pour(climate.address, enip.explicitPort, good, 1);
-    await pour(hub.address, hub.port, questions, 2);
+    await pour(hub.address, hub.port!, questions, 2);
     const before = heapBytes();
     await pour(climate.address, enip.explicitPort, good, 3);
-    await pour(hub.address, hub.port, questions, 4);
+    await pour(hub.address, hub.port!, questions, 4);
     const udp = udpSocket();
     await new Promise<void>((resolve) => udp.bind(0, localAddress, resolve));
     const mutate = new Mutator(5);
@@ -225,7 +225,7 @@ describe('running servers', () => {
         return socket;
       });
       const silent = Array.from({ length: 8 }, () => {
-        const socket = connect({ port: hub.port, host: hub.address, localAddress });
+        const socket = connect({ port: hub.port!, host: hub.address, localAddress });
         return socket.on('error', () => undefined);
       });
       await until(() => sockets.filter((s) => s.readyState === 'open').length >= 140);

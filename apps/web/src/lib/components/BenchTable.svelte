@@ -77,7 +77,7 @@
         >
         <td class="text-right">{counted ? ageText(counted.ageMs) : '–'}</td>
         <td class={['truncate pl-3! font-sans', say?.bad && 'text-error']} title={say?.text}>
-          {#if counted && counted.faults.length > 0}<span title="a fault is struck">⚡</span>{/if}
+          {#if counted && counted.faults.length > 0}<span title="a fault is injected">⚡</span>{/if}
           {say?.bad ? '▲ ' : ''}{say?.text ?? ''}
         </td>
       </tr>

@@ -1,13 +1,13 @@
 <script lang="ts">
-  import { Block, blockBytes, registerTables, type Link } from '@fadenkreuz/core';
+  import { Block, blockBytes, registerTables, type ModbusTcpLink } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import LensEntry from './LensEntry.svelte';
 
   /** The runs of registers that a Modbus link reads and writes, each at its own poll time. */
-  let { link }: { link: Link } = $props();
+  let { link }: { link: ModbusTcpLink } = $props();
   const desk = useDesk();
 
-  const setLink = (part: Partial<Pick<Link, 'unit' | 'port' | 'blocks'>>) =>
+  const setLink = (part: Partial<Pick<ModbusTcpLink, 'unit' | 'port' | 'blocks'>>) =>
     desk.edit({ edit: 'link.set', link: link.id, set: part });
   const setBlock = (block: Block, part: Partial<Block>) =>
     setLink({ blocks: link.blocks.map((b) => (b.id === block.id ? { ...b, ...part } : b)) });

@@ -1,5 +1,12 @@
 <script lang="ts">
-  import { linkBudget, longerUpdate, longestUpdate, type Link } from '@fadenkreuz/core';
+  import {
+    linkBudget,
+    longerUpdate,
+    longestUpdate,
+    protocolOf,
+    withUpdate,
+    type Link,
+  } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
 
   /** What a link costs the network and how quick it is, with the longest update time that is quick enough. */
@@ -11,11 +18,11 @@
   const cycle = $derived(desk.cell.controller.cycle / 1000);
   const budget = $derived(linkBudget(link, cycle, desk.cell.network.rate));
   const advice = $derived(wanted ? longestUpdate(wanted, cycle) : undefined);
-  /** Only what is sent at an update time can be given a longer one here; blocks have their own. */
-  const timed = $derived(link.protocol === 'ethernet-ip');
+  /** Only what comes by itself, or is asked for at one time, can be given a longer one here. */
+  const timed = $derived('feedbackRpi' in link);
   const status = $derived(desk.bench?.links.find((l) => l.link === link.id));
   const calmer = $derived(
-    timed && status ? longerUpdate(link.feedbackRpi / 1000, status.lately.lost) : undefined,
+    timed && status ? longerUpdate(protocolOf(link).times(link).feedbackMs, status.lately.lost) : undefined,
   );
   const ms = (value: number) => `${Number(value.toFixed(1))} ms`;
   const percent = (share: number) => `${(share * 100).toPrecision(2)} %`;
@@ -23,7 +30,7 @@
     desk.edit({
       edit: 'link.set',
       link: link.id,
-      set: { commandRpi: update * 1000, feedbackRpi: update * 1000 },
+      set: withUpdate(link, update * 1000),
     });
 </script>
 

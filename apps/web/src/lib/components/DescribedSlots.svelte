@@ -9,7 +9,7 @@
     type Gsdml,
     type Plug,
   } from '@fadenkreuz/core/describers';
-  import { freeAddress, replacement } from '@fadenkreuz/core';
+  import { freeAddress, linkOver, replacement } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { freeName } from '$lib/desk/newDevice.js';
   import X from '@lucide/svelte/icons/x';
@@ -63,7 +63,8 @@
   /** What is plugged into the chosen device becomes what is worked on. */
   function take(id: string) {
     deviceId = id;
-    const slots = made.find((d) => d.id === id)?.links[0]?.slots;
+    const link = made.find((d) => d.id === id)?.links[0];
+    const slots = link && linkOver(link, 'profinet')?.slots;
     if (access) plugs = slots ? plugsOf(slots, access) : factoryPlugs(access);
     start = { input: device?.links[0]?.feedback.start ?? 0, output: device?.links[0]?.command.start ?? 0 };
   }

@@ -65,7 +65,7 @@
 {#each findings as finding, i (i)}<FindingLine {finding} />{/each}
 
 {#each device.links as link (link.id)}
-  <LinkForm {link} />
+  <LinkForm {device} {link} />
 {/each}
 
 <h3 class="lens-heading">Laid out</h3>

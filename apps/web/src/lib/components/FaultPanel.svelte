@@ -30,14 +30,14 @@
     differs: ['product', 'revision'],
   };
 
-  function strike() {
+  function inject() {
     if (!choice) return;
     const typed = Object.entries(told).map(([key, text]) => [
       key,
       key in options || text === '' ? text : Number(text),
     ]);
     const fault = { ...choice.fault, ...Object.fromEntries(typed) } as Fault;
-    void desk.ask('POST', '/strike', { device: device.id, fault });
+    void desk.ask('POST', '/inject', { device: device.id, fault });
   }
 </script>
 
@@ -54,7 +54,7 @@
   >
     {#each choices as { title }, i (title)}<option value={String(i)}>{title}</option>{/each}
   </select>
-  <button class="btn btn-sm" disabled={!status || !desk.running} onclick={strike}>Strike</button>
+  <button class="btn btn-sm" disabled={!status || !desk.running} onclick={inject}>Inject</button>
 </div>
 {#each settings as [key, value] (key)}
   <label class="lens-row">
@@ -74,10 +74,10 @@
   </label>
 {/each}
 {#each status?.faults ?? [] as { key, title, fault } (key)}
-  <div class="mt-2 border-l-3 border-error pl-2" data-testid="struck">
+  <div class="mt-2 border-l-3 border-error pl-2" data-testid="injected">
     <div class="flex items-start gap-2">
       <span class="flex-1">⚡ {title}</span>
-      <button class="btn btn-xs" onclick={() => desk.ask('POST', '/mend', { device: device.id, key })}
+      <button class="btn btn-xs" onclick={() => desk.ask('POST', '/clear', { device: device.id, key })}
         >Take away</button
       >
     </div>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Finding } from '@fadenkreuz/core';
+  import { readEdit, type Finding } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
 
   /** What a check says, where it leads, and the cure that a click makes. */
@@ -9,11 +9,11 @@
 
 <div class="my-1.5 border-l-[3px] border-base-content pl-3">
   <b>{finding.severity}</b> · {finding.says} <span class="text-faint">{finding.cure}</span>
-  {#if finding.mend || onshow}
+  {#if finding.fix || onshow}
     <div class="mt-1 flex flex-wrap gap-2">
-      {#if finding.mend}
-        {@const { title, edit } = finding.mend}
-        <button class="btn btn-sm" onclick={() => desk.edit(edit)}>{title}</button>
+      {#if finding.fix}
+        {@const { title, edit } = finding.fix}
+        <button class="btn btn-sm" onclick={() => desk.edit(readEdit(edit))}>{title}</button>
       {/if}
       {#if onshow}<button class="btn btn-sm" onclick={onshow}>Show</button>{/if}
     </div>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { deviceKinds, type Device, type Link } from '@fadenkreuz/core';
+  import { deviceKinds, protocolOf, withUpdate, type Device, type Link } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import InPlace from './InPlace.svelte';
   import LinkStateMark from './LinkStateMark.svelte';
@@ -20,16 +20,11 @@
     const us = Math.round(Number(text.replace(',', '.')) * 1000);
     const [link] = device.links;
     if (!link) return false;
-    // The blocks of a Modbus link have their own poll times; here all of them are set, in the lens one by one.
-    const blocks = link.blocks.map((block) => ({ ...block, poll: us }));
-    const set = link.protocol === 'modbus-tcp' ? { blocks } : { commandRpi: us, feedbackRpi: us };
-    return desk.edit({ edit: 'link.set', link: link.id, set });
+    // Parts of a link with times of their own are all set here, in the lens one by one.
+    return desk.edit({ edit: 'link.set', link: link.id, set: withUpdate(link, us) });
   }
   /** The shortest time between two packets or questions, µs. */
-  const updateOf = (link: Link) =>
-    link.blocks.length > 0 && link.protocol === 'modbus-tcp'
-      ? Math.min(...link.blocks.map((b) => b.poll))
-      : link.feedbackRpi;
+  const updateOf = (link: Link) => protocolOf(link).times(link).quickestMs * 1000;
   const words = $derived(filter.toLowerCase().split(/\s+/).filter(Boolean));
   const shown = $derived(
     words.length === 0

@@ -1,49 +1,69 @@
 <script lang="ts">
-  import { connectionsOf, imagesOf, protocols, type Image, type Link } from '@fadenkreuz/core';
+  import {
+    imagesOf,
+    linkOver,
+    protocolOf,
+    protocols,
+    type Device,
+    type EditOf,
+    type Image,
+    type Link,
+  } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import BlocksForm from './BlocksForm.svelte';
   import BudgetRows from './BudgetRows.svelte';
   import LensEntry from './LensEntry.svelte';
+  import OpeningForm from './OpeningForm.svelte';
+  import PointChooser from './PointChooser.svelte';
   import SlotList from './SlotList.svelte';
 
   /** How one device is reached: protocol, connection, images, timing and what happens on loss. */
-  let { link }: { link: Link } = $props();
+  let { device, link }: { device: Device; link: Link } = $props();
   const desk = useDesk();
 
-  const set = (part: Partial<Omit<Link, 'id' | 'command' | 'feedback'>>) =>
-    desk.edit({ edit: 'link.set', link: link.id, set: part });
+  const set = (part: EditOf<'link.set'>['set']) => desk.edit({ edit: 'link.set', link: link.id, set: part });
   const setImage = (image: Image, key: 'instance' | 'size' | 'start') => (text: string) =>
     desk.edit({ edit: 'image.set', image: image.id, set: { [key]: Number(text) } });
 
-  const modbus = $derived(link.protocol === 'modbus-tcp');
-  const polled = $derived(link.connection.startsWith('polled'));
-  const profinet = $derived(link.protocol === 'profinet');
-  const cyclic = $derived(!modbus && !polled && !profinet);
-  const connectionTitles: Record<Link['connection'], string> = {
-    'exclusive-owner': 'EtherNet/IP, exclusive owner',
-    'input-only': 'EtherNet/IP, input only',
-    'listen-only': 'EtherNet/IP, listen only',
-    'polled-connected': 'EtherNet/IP, asked over a connection',
-    'polled-unconnected': 'EtherNet/IP, asked without a connection',
-    blocks: 'Modbus TCP, blocks of registers',
-    'cyclic-rt': 'PROFINET, cyclic',
-  };
+  const protocol = $derived(protocolOf(link));
+  const ethernetIp = $derived(linkOver(link, 'ethernet-ip'));
+  const modbus = $derived(linkOver(link, 'modbus-tcp'));
+  const profinet = $derived(linkOver(link, 'profinet'));
+  const { lossMs, feedbackMs } = $derived(protocol.times(link));
 
+  /** Every way to connect, of every protocol. */
+  const choices = protocols.flatMap(({ id, title, connections }) =>
+    Object.entries(connections).map(([connection, kind]) => ({
+      protocol: id,
+      connection,
+      title: `${title}, ${kind.title}`,
+      onLoss: kind.onLoss?.does,
+    })),
+  );
   /** A choice brings with it what belongs to it: the protocol, and what the way of asking does on loss. */
-  function choose(connection: Link['connection']) {
-    const protocol = protocols.find((p) => (connectionsOf[p] as readonly string[]).includes(connection))!;
-    const loss = { 'polled-connected': 'drop', 'polled-unconnected': 'hold' } as const;
-    const onLoss = loss[connection as keyof typeof loss] ?? link.onLoss;
-    set({ protocol, connection, onLoss });
+  function choose(index: number) {
+    const choice = choices[index]!;
+    if (choice.protocol !== link.protocol)
+      desk.edit({
+        edit: 'link.protocol',
+        link: link.id,
+        protocol: choice.protocol,
+        connection: choice.connection,
+      });
+    else
+      set({
+        connection: choice.connection,
+        onLoss: choice.onLoss ?? link.onLoss,
+      } as EditOf<'link.set'>['set']);
   }
   const entries = $derived(
-    modbus || profinet
+    ethernetIp
       ? ([
+          ['instance', 'instance'],
           ['size', 'size, bytes'],
           ['start', 'controller start byte'],
         ] as const)
       : ([
-          ['instance', 'instance'],
           ['size', 'size, bytes'],
           ['start', 'controller start byte'],
         ] as const),
@@ -54,10 +74,10 @@
 <select
   class="select w-full select-sm"
   aria-label="protocol and connection"
-  value={link.connection}
-  onchange={(event) => choose(event.currentTarget.value as Link['connection'])}
+  value={String(choices.findIndex((c) => c.protocol === link.protocol && c.connection === link.connection))}
+  onchange={(event) => choose(Number(event.currentTarget.value))}
 >
-  {#each Object.entries(connectionTitles) as [id, title] (id)}<option value={id}>{title}</option>{/each}
+  {#each choices as { title }, i (i)}<option value={String(i)}>{title}</option>{/each}
 </select>
 {#each imagesOf(link) as image (image.id)}
   {@const command = image.direction === 'command'}
@@ -68,6 +88,7 @@
       >controller {command ? 'output' : 'input'}, device {command ? 'input' : 'output'}</span
     >
   </div>
+  <PointChooser {device} {link} {image} />
   {#each entries as [key, title] (key)}
     <LensEntry
       {title}
@@ -81,63 +102,11 @@
 {/each}
 
 {#if modbus}
-  <BlocksForm {link} />
+  <BlocksForm link={modbus} />
 {:else if profinet}
-  <SlotList {link} />
-{:else if cyclic}
-  <h3 class="lens-heading">Opening</h3>
-  <label class="lens-row">
-    the device sends to
-    <select
-      class="inplace cursor-pointer"
-      value={link.toController}
-      onchange={(event) => set({ toController: event.currentTarget.value as Link['toController'] })}
-    >
-      <option value="point-to-point">this controller alone</option>
-      <option value="multicast">a multicast group</option>
-    </select>
-  </label>
-  <label class="lens-row">
-    it sends
-    <select
-      class="inplace cursor-pointer"
-      value={link.trigger}
-      onchange={(event) => set({ trigger: event.currentTarget.value as Link['trigger'] })}
-    >
-      <option value="cyclic">at the update time</option>
-      <option value="change-of-state">also at each change</option>
-    </select>
-  </label>
-  {#each [['commandFormat', 'command'], ['feedbackFormat', 'feedback']] as const as [key, title] (key)}
-    {#if key === 'feedbackFormat' || link.connection === 'exclusive-owner'}
-      <label class="lens-row">
-        {title} format
-        <select
-          class="inplace cursor-pointer"
-          value={link[key]}
-          onchange={(event) => set({ [key]: event.currentTarget.value as Link['commandFormat'] })}
-        >
-          <option value="run-idle">32-bit header</option>
-          <option value="modeless">bare</option>
-        </select>
-      </label>
-    {/if}
-  {/each}
-  <LensEntry
-    title="configuration instance"
-    class="w-20 font-mono"
-    value={String(link.configuration.instance)}
-    take={(text) => set({ configuration: { ...link.configuration, instance: Number(text) } })}
-  />
-  <LensEntry
-    title="configuration data"
-    class="w-36 font-mono"
-    value={link.configuration.data}
-    placeholder="none"
-    label="configuration data, hex"
-    take={(text) =>
-      set({ configuration: { ...link.configuration, data: text.replace(/\s/g, '').toUpperCase() } })}
-  />
+  <SlotList link={profinet} />
+{:else if ethernetIp && protocol.connections[link.connection]?.cyclic}
+  <OpeningForm link={ethernetIp} />
 {/if}
 
 <BudgetRows {link} />
@@ -152,10 +121,11 @@
       set({ timeoutMultiplier: Number(event.currentTarget.value) as Link['timeoutMultiplier'] })}
   >
     {#each [4, 8, 16, 32, 64, 128, 256, 512] as n (n)}<option value={String(n)}
-        >{n} ×{modbus ? ' the poll time' : ` = ${(n * link.feedbackRpi) / 1000} ms`}</option
+        >{n} ×{modbus ? ' the poll time' : ` = ${n * feedbackMs} ms`}</option
       >{/each}
   </select>
 </label>
+{#if modbus}<p class="text-xs text-faint">noticed after {Math.round(lossMs)} ms</p>{/if}
 <label class="lens-row">
   on loss the device
   <select

@@ -1,8 +1,8 @@
 <script lang="ts">
-  import type { Link } from '@fadenkreuz/core';
+  import type { ProfinetLink } from '@fadenkreuz/core';
 
   /** What is plugged into a PROFINET device, with the controller's bytes of each submodule. */
-  let { link }: { link: Link } = $props();
+  let { link }: { link: ProfinetLink } = $props();
 
   const rows = $derived.by(() => {
     let [input, output] = [link.feedback.start, link.command.start];

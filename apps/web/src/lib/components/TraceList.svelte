@@ -64,8 +64,8 @@
       <tr class="border-b border-base-300 align-top [&>td]:py-0.5">
         <td class="font-mono text-xs text-faint">{clockText(line.at)}</td>
         <td class="truncate font-mono">{name(line.device)}</td>
-        <td class={[line.event.what === 'struck' && 'font-semibold']}
-          >{line.event.what === 'struck' ? '⚡ ' : ''}{traceText(line.event)}</td
+        <td class={[line.event.what === 'injected' && 'font-semibold']}
+          >{line.event.what === 'injected' ? '⚡ ' : ''}{traceText(line.event)}</td
         >
       </tr>
     {:else}

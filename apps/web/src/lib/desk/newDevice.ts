@@ -1,11 +1,14 @@
 import {
+  descriptionByHand,
   firstFree,
   identifierOf,
+  protocolById,
   unknownIdentity,
   unknownNameplate,
   type Cell,
   type Device,
   type Direction,
+  type LinkOf,
 } from '@fadenkreuz/core';
 
 /** What a person enters to add a device by hand. */
@@ -39,6 +42,15 @@ export function deviceFrom(cell: Cell, entry: NewDevice, newId: () => string): D
     fields: [],
     direction,
   });
+  const link = protocolById('ethernet-ip').create({
+    id: newId(),
+    command: image('command', entry.commandInstance, entry.commandCount),
+    feedback: { ...image('feedback', entry.feedbackInstance, entry.feedbackCount), derived: [] },
+    update: entry.updateMs * 1000,
+  });
+  const links = [
+    { ...link, configuration: { instance: entry.configurationInstance, data: '' } } as LinkOf<'ethernet-ip'>,
+  ];
   return {
     id: newId(),
     name: entry.name.trim(),
@@ -49,30 +61,10 @@ export function deviceFrom(cell: Cell, entry: NewDevice, newId: () => string): D
     serves: '',
     address: entry.address.trim(),
     identity: unknownIdentity,
+    description: descriptionByHand(links),
     standIn: null,
     orderSelectable: false,
-    links: [
-      {
-        id: newId(),
-        protocol: 'ethernet-ip',
-        connection: 'exclusive-owner',
-        commandRpi: entry.updateMs * 1000,
-        feedbackRpi: entry.updateMs * 1000,
-        timeoutMultiplier: 4,
-        onLoss: 'drop',
-        toController: 'point-to-point',
-        trigger: 'cyclic',
-        commandFormat: 'run-idle',
-        feedbackFormat: 'modeless',
-        unit: 255,
-        port: 502,
-        blocks: [],
-        slots: [],
-        configuration: { instance: entry.configurationInstance, data: '' },
-        command: image('command', entry.commandInstance, entry.commandCount),
-        feedback: { ...image('feedback', entry.feedbackInstance, entry.feedbackCount), derived: [] },
-      },
-    ],
+    links,
   };
 }
 

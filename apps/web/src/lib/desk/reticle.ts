@@ -1,4 +1,4 @@
-import { linkBudget, type Device, type Link } from '@fadenkreuz/core';
+import { linkBudget, protocolOf, type Device, type Link } from '@fadenkreuz/core';
 
 /** The picture of the line-up: where each device stands around the controller. All lengths in units of the picture. */
 
@@ -12,10 +12,7 @@ const ringStep = 50;
 export const outerRing = innerRing + ringStep * (ringTimes.length - 1);
 
 /** The shortest time between two packets or questions of a link, ms. */
-export const updateMs = (link: Link): number =>
-  link.protocol === 'modbus-tcp' && link.blocks.length > 0
-    ? Math.min(...link.blocks.map((b) => b.poll)) / 1000
-    : Math.min(link.feedbackRpi, link.commandRpi) / 1000;
+export const updateMs = (link: Link): number => protocolOf(link).times(link).quickestMs;
 
 /** Distance from the controller of an update time: each ring is four times the one before. */
 export function radiusOf(ms: number): number {

@@ -37,13 +37,11 @@ export class WireWatch {
 
   scan(ranges: readonly string[]): Promise<boolean> {
     const { cell } = this.desk;
-    const ports = cell.devices.flatMap((d) =>
-      d.links.filter((l) => l.protocol === 'modbus-tcp').map((l) => l.port),
-    );
+    const planned = cell.devices.flatMap((d) => d.links.flatMap((l) => ('port' in l ? [l.port] : [])));
     // A port below 1024 may stand 1000 higher on the bench.
-    const wanted = [502, ...ports].flatMap((p) => (p < 1024 ? [p, p + 1000] : [p]));
-    const modbusPorts = wanted.filter((port, i) => wanted.indexOf(port) === i).slice(0, 8);
-    return this.ask('scan', 'POST', { ranges, modbusPorts, planned: cell.controller.address });
+    const wanted = [502, ...planned].flatMap((p) => (p < 1024 ? [p, p + 1000] : [p]));
+    const ports = wanted.filter((port, i) => wanted.indexOf(port) === i).slice(0, 8);
+    return this.ask('scan', 'POST', { ranges, ports, planned: cell.controller.address });
   }
 
   stopScan(): Promise<boolean> {

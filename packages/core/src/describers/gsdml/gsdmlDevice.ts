@@ -1,6 +1,6 @@
 import { firstFree } from '../../cell/copies.js';
-import { CommandImage, FeedbackImage } from '../../cell/image.js';
-import { Link, type Slot } from '../../cell/link.js';
+import { CommandImage, FeedbackImage } from '../../layout/image.js';
+import { ProfinetLink, type Slot } from '../../protocols/profinet/link.js';
 import { unknownNameplate, type Cell, type Device } from '../../cell/model.js';
 import type { DevicePlace } from '../device.js';
 import { tidy } from '../images.js';
@@ -64,7 +64,7 @@ export function deviceOfGsdml(
     );
   const rpi = updateTime(access);
   const image = { instance: 1, order: 'big' };
-  const link = Link.parse({
+  const link = ProfinetLink.parse({
     id: newId(),
     protocol: 'profinet',
     connection: 'cyclic-rt',
@@ -72,7 +72,6 @@ export function deviceOfGsdml(
     feedbackRpi: rpi,
     timeoutMultiplier: 4,
     onLoss: 'drop',
-    configuration: { instance: 1, data: '' },
     slots: slotsOf(describer, access, all),
     command: CommandImage.parse({
       ...image,
@@ -91,6 +90,14 @@ export function deviceOfGsdml(
       fields: fields('input'),
     }),
   });
+  const identity = {
+    vendor: device.vendorId & 0xffff,
+    deviceType: 0,
+    productCode: device.deviceId & 0xffff,
+    majorRevision: within(major, 127),
+    minorRevision: within(minor, 255),
+    productName: tidy(access.name.replace(/[^\x20-\x7e]/g, ''), 32),
+  };
   return {
     ...unknownNameplate,
     id: newId(),
@@ -101,13 +108,27 @@ export function deviceOfGsdml(
     kind: /robot/i.test(device.mainFamily) ? 'robot' : 'other',
     maker: tidy(device.vendorName, 200),
     orderNumber: tidy(access.orderNumber, 60),
-    identity: {
-      vendor: device.vendorId & 0xffff,
-      deviceType: 0,
-      productCode: device.deviceId & 0xffff,
-      majorRevision: within(major, 127),
-      minorRevision: within(minor, 255),
-      productName: tidy(access.name.replace(/[^\x20-\x7e]/g, ''), 32),
+    identity,
+    description: {
+      origin: {
+        from: 'file',
+        format: 'GSDML',
+        title: tidy(access.name, 120),
+        revision: tidy(access.softwareRelease, 40),
+      },
+      identity,
+      points: [link.command, link.feedback].map(({ direction, size, order, groups, fields: described }) => ({
+        number: 1,
+        use: direction,
+        title: '',
+        size,
+        order,
+        groups,
+        fields: described,
+        registers: null,
+      })),
+      loss: null,
+      offer: { protocol: 'profinet', accessPoint: tidy(access.id, 80) },
     },
     standIn: null,
     orderSelectable: false,

@@ -1,5 +1,5 @@
-import { Field } from '../../cell/field.js';
-import { uniqueIdentifiers } from '../../cell/identifiers.js';
+import { Field } from '../../layout/field.js';
+import { uniqueIdentifiers } from '../../entries/identifiers.js';
 import { tidy } from '../images.js';
 import { gsdmlType } from './dataTypes.js';
 import type { Stretch } from './plugging.js';

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
-import { linkBudget } from '../../budget/linkBudget.js';
-import { applyEdit } from '../../cell/edits.js';
+import { linkBudget } from '../../protocols/linkBudget.js';
+import { applyEdit } from '../../cell/edits/edit.js';
 import { testCell } from '../../cell/testCell.js';
 import { check } from '../../checks/check.js';
 import { codecOf } from '../../layout/codec.js';

@@ -1,6 +1,6 @@
 import Fraction from 'fraction.js';
-import { uniqueIdentifiers } from '../../cell/identifiers.js';
-import { Field } from '../../cell/field.js';
+import { uniqueIdentifiers } from '../../entries/identifiers.js';
+import { Field } from '../../layout/field.js';
 import type { FieldType } from '../../layout/fieldTypes.js';
 import { labelsOf, tidy } from '../images.js';
 import type { IoddData, IoddItem, IoddShown, IoddType } from './iodd.js';

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { allRenewed } from '../../cell/copies.js';
 import { Device, type Cell } from '../../cell/model.js';
-import { parseInput, parseJson } from '../../cell/parse.js';
+import { deviceFromVersion2 } from '../../cell/upgrade.js';
+import { parseInput, parseJson } from '../../entries/parse.js';
 import type { Described, DescribedBase } from '../describer.js';
 import type { DevicePlace } from '../device.js';
 
@@ -20,7 +21,7 @@ const Template = Device.omit({
 });
 
 const format = 'fadenkreuz-describer';
-const version = 1;
+const version = 2;
 
 export const TableDescriberFile = z.strictObject({
   $schema: z.string().max(200).optional(),
@@ -44,9 +45,15 @@ export const isTableDescriber = (text: string): boolean =>
 /** Reads such a file. Throws `file.notJson`, `input.invalid` with the place. */
 export function readTableDescriber(text: string): Described<TableDescriber> {
   const data = parseJson(text.replace(/^\ufeff/, ''));
-  const { origin, device } = parseInput(TableDescriberFile, data, 'describer');
+  const { origin, device } = parseInput(TableDescriberFile, upgraded(data), 'describer');
   return { describer: { source: 'table', origin, device, kept: [] }, defects: [] };
 }
+
+/** Version 1 had devices as version 2 of the cell file has them. */
+const upgraded = (data: unknown): unknown => {
+  const file = data as { version?: unknown; device?: unknown } | null;
+  return file?.version === 1 ? { ...file, version, device: deviceFromVersion2(file.device) } : data;
+};
 
 /** The text of such a file. */
 export const writeTableDescriber = ({ origin, device }: TableDescriber): string =>

@@ -7,6 +7,7 @@ import * as library from './005_library.js';
 import * as slots from './006_slots.js';
 import * as parameters from './007_parameters.js';
 import * as lights from './008_lights.js';
+import * as protocols from './009_protocols.js';
 
 const migrations: Record<string, Knex.Migration> = {
   '001_cell': cell,
@@ -17,6 +18,7 @@ const migrations: Record<string, Knex.Migration> = {
   '006_slots': slots,
   '007_parameters': parameters,
   '008_lights': lights,
+  '009_protocols': protocols,
 };
 
 /** The migrations in their order; listed here because they are bundled, not read from a folder. */

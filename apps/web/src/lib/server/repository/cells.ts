@@ -1,6 +1,7 @@
 import { Problem, type Cell } from '@fadenkreuz/core';
 import type { Knex } from 'knex';
-import { fromRows, storedRow, tables, toRows, type Rows } from './rows.js';
+import { storedRow } from './rowChange.js';
+import { fromTables, rowsIn, tables, toRows } from './rows.js';
 
 export interface StoredCell {
   cell: Cell;
@@ -61,14 +62,14 @@ export async function loadCell(db: Knex, cellId: string): Promise<StoredCell> {
 
 /** As loadCell, in a transaction that stands already. */
 export async function loadCellWithin(trx: Knex.Transaction, cellId: string): Promise<StoredCell> {
-  const rows: Record<string, unknown[]> = {};
+  const rows: Record<string, { id: string }[]> = {};
   for (const table of tables)
     rows[table] = await trx(table)
       .where(table === 'cell' ? { id: cellId } : { cell_id: cellId })
       .select();
-  const [head] = rows['cell'] as { version: number }[];
+  const [head] = rows['cell'] as { id: string; version: number }[];
   if (!head) throw new Problem('cell.unknown', { cell: cellId });
-  return { cell: fromRows(rows as unknown as Rows), version: head.version };
+  return { cell: fromTables(rows), version: head.version };
 }
 
 /** Stores a new cell as version 1, all or nothing. */
@@ -77,7 +78,10 @@ export async function insertCell(db: Knex, cell: Cell): Promise<void> {
   await db.transaction(async (trx) => {
     for (const table of tables) {
       const own = table === 'cell' ? { version: 1 } : { cell_id: cell.id };
-      const stored: Record<string, unknown>[] = rows[table].map((row) => ({ ...storedRow(row), ...own }));
+      const stored: Record<string, unknown>[] = rowsIn(rows, table).map((row) => ({
+        ...storedRow(row),
+        ...own,
+      }));
       await trx.batchInsert(table, stored, 500);
     }
   });

@@ -1,6 +1,16 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { applyEdit, Cell, Field, Notation, Parameter, readCellFile, type Edit } from '@fadenkreuz/core';
+import {
+  applyEdit,
+  Cell,
+  Field,
+  Notation,
+  Parameter,
+  protocolById,
+  readCellFile,
+  type Edit,
+  type LinkOf,
+} from '@fadenkreuz/core';
 import pg from 'pg';
 import { afterAll, beforeAll, beforeEach, describe, expect, inject, test } from 'vitest';
 import { CellFeed } from '../cellFeed.js';
@@ -137,7 +147,15 @@ describe('cells', () => {
       limits: { connections: null, packets: 4000 },
     });
     const slot = { slot: 3, subslot: 1, module: 'M', moduleIdent: 0xffffffff, submoduleIdent: 1 };
-    full.devices[1]!.links[0]!.slots = [{ ...slot, title: 'Status', inputs: 8, outputs: 0 }];
+    const [link] = full.devices[1]!.links;
+    full.devices[1]!.links = [
+      {
+        ...protocolById('profinet').create({
+          ...{ id: link!.id, command: link!.command, feedback: link!.feedback, update: 8000 },
+        }),
+        slots: [{ ...slot, title: 'Status', inputs: 8, outputs: 0 }],
+      } as LinkOf<'profinet'>,
+    ];
     await insertCell(db, full);
     const stored = await loadCell(db, full.id);
     expect(JSON.stringify(stored.cell)).toBe(JSON.stringify(Cell.parse(full)));

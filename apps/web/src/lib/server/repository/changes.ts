@@ -1,7 +1,8 @@
 import { applyEdit, Cell, editTitle, parseInput, Problem, type Edit } from '@fadenkreuz/core';
 import type { Knex } from 'knex';
 import { loadCellWithin, type StoredCell } from './cells.js';
-import { diffRows, inverse, tables, toRows, fromRows, storedRow, type RowChange } from './rows.js';
+import { cellChanges, inverse, storedRow, type RowChange } from './rowChange.js';
+import { fromTables, rowsIn, tables, toRows } from './rows.js';
 
 /** Channel of NOTIFY; the payload is a CellNotice. */
 export const cellChannel = 'fadenkreuz_cell';
@@ -47,7 +48,7 @@ export function makeEdit(db: Knex, cellId: string, request: ChangeRequest, edit:
   return change(db, cellId, request, async (trx, cell) => {
     const next = applyEdit(cell, edit);
     await trx('change').where({ cell_id: cellId, state: 'undone' }).update({ state: 'gone' });
-    return { title: editTitle(cell, edit), kind: 'edit', rows: diffRows(toRows(cell), toRows(next)) };
+    return { title: editTitle(cell, edit), kind: 'edit', rows: cellChanges(cell, next) };
   });
 }
 
@@ -147,12 +148,15 @@ async function change(
 
 /** The cell after a list of row changes; checked, because undo does not pass through applyEdit. */
 function withRows(cell: Cell, changes: readonly RowChange[]): Cell {
-  const rows = toRows(cell) as unknown as Record<string, { id: string }[]>;
+  const whole = toRows(cell);
+  const rows: Record<string, { id: string }[]> = Object.fromEntries(
+    tables.map((table) => [table, rowsIn(whole, table)]),
+  );
   for (const { table, id, after } of changes) {
     rows[table] = rows[table]!.filter((row) => row.id !== id);
     if (after) rows[table].push(after);
   }
-  return parseInput(Cell, fromRows(rows as never), 'cell');
+  return parseInput(Cell, fromTables(rows), 'cell');
 }
 
 async function writeRows(

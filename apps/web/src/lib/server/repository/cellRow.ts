@@ -1,0 +1,141 @@
+import type { AddressRange, Cell, Notation } from '@fadenkreuz/core';
+import { byPosition } from './rowOrder.js';
+
+/** The cell itself with its controller and network as a row. */
+export interface CellRow {
+  id: string;
+  name: string;
+  designation: string;
+  controller_name: string;
+  controller_designation: string;
+  controller_address: string;
+  controller_element_bits: Cell['controller']['elementBits'];
+  controller_element_order: Cell['controller']['elementOrder'];
+  controller_notation: string;
+  subnet: string;
+  gateway: string | null;
+  further_subnets: string[];
+  rate: Cell['network']['rate'];
+  naming_pattern: string;
+  naming_longest: number;
+  controller_cycle: number;
+  controller_connections: number | null;
+  controller_packets: number | null;
+}
+
+export interface AddressRangeRow extends AddressRange {
+  position: number;
+}
+
+export interface NotationRow {
+  id: string;
+  position: number;
+  title: string;
+  side: Notation['side'];
+  pattern: string;
+  /** A number, `element` or `field`. */
+  unit_bits: string;
+  order: Notation['order'];
+  counts: Notation['counts'];
+  from: Notation['from'];
+  first: number;
+  first_bit: number;
+  last: number | null;
+  ranges: boolean;
+}
+
+/** A cell without its devices, as rows. */
+export interface HeadRows {
+  cell: CellRow[];
+  address_range: AddressRangeRow[];
+  notation: NotationRow[];
+}
+
+type Head = Omit<Cell, 'devices'>;
+
+export const toHeadRows = (cell: Head): HeadRows => {
+  const { controller, network, naming } = cell;
+  return {
+    cell: [
+      {
+        id: cell.id,
+        name: cell.name,
+        designation: cell.designation,
+        controller_name: controller.name,
+        controller_designation: controller.designation,
+        controller_address: controller.address,
+        controller_element_bits: controller.elementBits,
+        controller_element_order: controller.elementOrder,
+        controller_notation: controller.notation,
+        subnet: network.subnet,
+        gateway: network.gateway,
+        further_subnets: network.further,
+        rate: network.rate,
+        naming_pattern: naming.pattern,
+        naming_longest: naming.longest,
+        controller_cycle: controller.cycle,
+        controller_connections: controller.limits.connections,
+        controller_packets: controller.limits.packets,
+      },
+    ],
+    address_range: network.ranges.map((range, position) => ({ position, ...range })),
+    notation: cell.notations.map(({ unitBits, firstBit, ...rest }, position) => ({
+      position,
+      unit_bits: String(unitBits),
+      first_bit: firstBit,
+      ...rest,
+    })),
+  };
+};
+
+/** Lists in any order; the result is as the schema orders it. */
+export function fromHeadRows(rows: HeadRows): Head {
+  const cell = rows.cell[0]!;
+  return {
+    id: cell.id,
+    name: cell.name,
+    designation: cell.designation,
+    controller: {
+      name: cell.controller_name,
+      designation: cell.controller_designation,
+      address: cell.controller_address,
+      elementBits: cell.controller_element_bits,
+      elementOrder: cell.controller_element_order,
+      notation: cell.controller_notation,
+      cycle: cell.controller_cycle,
+      limits: { connections: cell.controller_connections, packets: cell.controller_packets },
+    },
+    network: {
+      subnet: cell.subnet,
+      further: cell.further_subnets,
+      gateway: cell.gateway,
+      ranges: byPosition(rows.address_range).map(({ id, first, last, kind, title }) => ({
+        id,
+        first,
+        last,
+        kind,
+        title,
+      })),
+      rate: cell.rate,
+    },
+    naming: { pattern: cell.naming_pattern, longest: cell.naming_longest },
+    notations: byPosition(rows.notation).map((n) => ({
+      id: n.id,
+      title: n.title,
+      side: n.side,
+      pattern: n.pattern,
+      unitBits: unitBitsOf(n.unit_bits),
+      order: n.order,
+      counts: n.counts,
+      from: n.from,
+      first: n.first,
+      firstBit: n.first_bit,
+      last: n.last,
+      ranges: n.ranges,
+    })),
+  };
+}
+
+/** The column is text; only numbers and the two words are ever written. */
+const unitBitsOf = (text: string) =>
+  (text === 'element' || text === 'field' ? text : Number(text)) as Notation['unitBits'];

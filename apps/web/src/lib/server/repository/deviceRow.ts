@@ -1,0 +1,110 @@
+import type { Description, Device } from '@fadenkreuz/core';
+
+/** A device without its links and parameters as a row. */
+export interface DeviceRow {
+  id: string;
+  position: number;
+  name: string;
+  designation: string;
+  kind: Device['kind'];
+  maker: string;
+  serves: string;
+  address: string;
+  vendor: number;
+  device_type: number;
+  product_code: number;
+  major_revision: number;
+  minor_revision: number;
+  product_name: string;
+  stand_in: Device['standIn'];
+  order_selectable: boolean;
+  order_number: string;
+  factory_address: string | null;
+  mac: string;
+  /** bigint in the database: a serial number has 32 bits without a sign. */
+  serial_number: string | null;
+  most_connections: number | null;
+  most_packets: number | null;
+  lights: Device['lights'];
+}
+
+/** The description of a device; the same id. */
+export interface DescriptionRow {
+  id: string;
+  origin: Description['origin'];
+  identity: Description['identity'];
+  points: Description['points'];
+  loss: Description['loss'];
+  offer: Description['offer'];
+}
+
+export const toDescriptionRow = ({ id, description }: Device): DescriptionRow => ({
+  id,
+  origin: description.origin,
+  identity: description.identity,
+  points: description.points,
+  loss: description.loss,
+  offer: description.offer,
+});
+
+export function toDeviceRow(device: Device, position: number): DeviceRow {
+  const { id, name, designation, kind, maker, serves, address, identity } = device;
+  return {
+    id,
+    position,
+    name,
+    designation,
+    kind,
+    maker,
+    serves,
+    address,
+    vendor: identity.vendor,
+    device_type: identity.deviceType,
+    product_code: identity.productCode,
+    major_revision: identity.majorRevision,
+    minor_revision: identity.minorRevision,
+    product_name: identity.productName,
+    stand_in: device.standIn,
+    order_selectable: device.orderSelectable,
+    order_number: device.orderNumber,
+    factory_address: device.factoryAddress,
+    mac: device.mac,
+    serial_number: device.serialNumber === null ? null : String(device.serialNumber),
+    most_connections: device.limits.connections,
+    most_packets: device.limits.packets,
+    lights: device.lights,
+  };
+}
+
+/** In the order of the schema: rows are compared as text. */
+export const toDevice = (
+  d: DeviceRow,
+  parts: Pick<Device, 'description' | 'parameters' | 'links'>,
+): Device => ({
+  id: d.id,
+  name: d.name,
+  designation: d.designation,
+  kind: d.kind,
+  maker: d.maker,
+  orderNumber: d.order_number,
+  serves: d.serves,
+  address: d.address,
+  factoryAddress: d.factory_address,
+  mac: d.mac,
+  serialNumber: d.serial_number == null ? null : Number(d.serial_number),
+  limits: { connections: d.most_connections, packets: d.most_packets },
+  identity: {
+    vendor: d.vendor,
+    deviceType: d.device_type,
+    productCode: d.product_code,
+    majorRevision: d.major_revision,
+    minorRevision: d.minor_revision,
+    productName: d.product_name,
+  },
+  description: parts.description,
+  standIn: d.stand_in,
+  orderSelectable: d.order_selectable,
+  parameters: parts.parameters,
+  lights: d.lights,
+  links: parts.links,
+});

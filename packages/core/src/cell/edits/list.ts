@@ -1,0 +1,40 @@
+import { cellSet } from './cellSet.js';
+import { controllerSet } from './controllerSet.js';
+import { deviceAdd } from './deviceAdd.js';
+import { deviceCopy } from './deviceCopy.js';
+import { deviceMove } from './deviceMove.js';
+import { deviceRemove } from './deviceRemove.js';
+import { deviceReplace } from './deviceReplace.js';
+import { deviceSet } from './deviceSet.js';
+import { fieldAdd } from './fieldAdd.js';
+import { fieldRemove } from './fieldRemove.js';
+import { fieldSet } from './fieldSet.js';
+import { imageArrange } from './imageArrange.js';
+import { imagePoint } from './imagePoint.js';
+import { imageSet } from './imageSet.js';
+import { linkProtocol } from './linkProtocol.js';
+import { linkSet } from './linkSet.js';
+import { networkSet } from './networkSet.js';
+import { parametersArrange } from './parametersArrange.js';
+
+/** Every way to change a cell. */
+export const editKinds = [
+  cellSet,
+  controllerSet,
+  networkSet,
+  deviceAdd,
+  deviceCopy,
+  deviceSet,
+  deviceReplace,
+  deviceMove,
+  deviceRemove,
+  parametersArrange,
+  linkSet,
+  linkProtocol,
+  imageSet,
+  imagePoint,
+  imageArrange,
+  fieldAdd,
+  fieldSet,
+  fieldRemove,
+] as const;

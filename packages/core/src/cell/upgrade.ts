@@ -1,0 +1,79 @@
+import { z } from 'zod';
+import { behaviours } from '../devices/list.js';
+import { ownDescription } from '../devices/ownDescription.js';
+import { standIns } from '../devices/standIns.js';
+import { parseInput } from '../entries/parse.js';
+import { protocolOf, protocols } from '../protocols/list.js';
+import type { DescriptionOf } from '../devices/description.js';
+import { reachOf } from '../layout/signals.js';
+import { descriptionByHand } from './description.js';
+import { imagesOf } from './find.js';
+import { Link } from './link.js';
+
+/**
+ * Cells and devices as earlier versions wrote them, brought to the form of today. What they are is checked afterwards, as if it had just
+ * been written.
+ */
+type Loose = Record<string, unknown>;
+
+const OldScale = z.strictObject({ numerator: z.number(), denominator: z.number(), offset: z.number() });
+
+/** Version 1 wrote the factor of a scale as two numbers and its offset as a third. */
+export function fromVersion1(cell: unknown): unknown {
+  const upgraded = (value: unknown, key?: string): unknown => {
+    if (key === 'scale' && value !== null) {
+      const { numerator, denominator, offset } = parseInput(OldScale, value, 'scale');
+      return { factor: `${numerator}/${denominator}`.replace(/\/1$/, ''), offset: String(offset) };
+    }
+    if (Array.isArray(value)) return value.map((entry) => upgraded(entry));
+    if (value === null || typeof value !== 'object') return value;
+    return Object.fromEntries(Object.entries(value).map(([k, entry]) => [k, upgraded(entry, k)]));
+  };
+  return upgraded(cell);
+}
+
+/** Version 2 gave every link the entries of all protocols, and devices no description of their own. */
+export function fromVersion2(cell: unknown): unknown {
+  if (!isObject(cell) || !Array.isArray(cell['devices'])) return cell;
+  return { ...cell, devices: cell['devices'].map(deviceFromVersion2) };
+}
+
+/** One device of version 2, in a cell or in a describer. */
+export function deviceFromVersion2(device: unknown): unknown {
+  if (!isObject(device) || !Array.isArray(device['links'])) return device;
+  const links = device['links'].map(linkFromVersion2);
+  return { ...device, links, description: device['description'] ?? describedBefore(device, links) };
+}
+
+function linkFromVersion2(link: unknown): unknown {
+  if (!isObject(link)) return link;
+  const own = protocols.find((p) => p.id === link['protocol'])?.link.shape;
+  // An unknown protocol is refused by the schema, with its place.
+  if (!own) return link;
+  const foreign = new Set(protocols.flatMap((p) => Object.keys(p.link.shape)).filter((key) => !(key in own)));
+  return Object.fromEntries(Object.entries(link).filter(([key]) => !foreign.has(key)));
+}
+
+/** What was known of a device before it had a description: what its kind offers, or what was entered for its links. */
+function describedBefore(device: Loose, links: unknown[]): unknown {
+  const parsed = z.array(Link).safeParse(links);
+  const own = parsed.success ? parsed.data : [];
+  const standIn = standIns.find((kind) => kind === device['standIn']);
+  if (!standIn) return descriptionByHand(own);
+  return own.reduce(laidOut, ownDescription(behaviours[standIn]));
+}
+
+/** What was laid out for an image so far was taken for right, and is the layout of its point from now on. */
+function laidOut(description: DescriptionOf, link: Link): DescriptionOf {
+  return imagesOf(link).reduce((known, image) => {
+    const point = protocolOf(link).pointFor(link, image.direction, known);
+    if (!point || point.size > image.size) return known;
+    const { groups, order } = image;
+    const fields = image.fields.filter((field) => reachOf(image, field) <= point.size * 8);
+    const points = known.points.map((p) => (p === point ? { ...point, groups, order, fields } : p));
+    return { ...known, points };
+  }, description);
+}
+
+const isObject = (value: unknown): value is Loose =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);

@@ -1,0 +1,88 @@
+import type { Description } from '../cell/description.js';
+import type { ConnectionPoint, PointUse } from '../devices/description.js';
+import type { Identity } from '../devices/identity.js';
+import type { Describer } from './describer.js';
+import { connectionImages, statedValue, tidy, type ConnectionImages, type DescribedImage } from './images.js';
+
+const runIdleFormat = 4;
+
+/** Real time format of one direction in the parameter mask of a connection (CIP Vol. 1, 7-3.6.10, from memory). */
+export const formatOf = (parameters: number, shift: 8 | 12): 'run-idle' | 'modeless' =>
+  ((parameters >>> shift) & 7) === runIdleFormat ? 'run-idle' : 'modeless';
+
+/** The nameplate that a data sheet states, within what CIP can hold. */
+export function identityOf({ device: facts }: Describer): Identity {
+  const within = (value: number, least: number, most: number) =>
+    Math.min(most, Math.max(least, Math.round(value) || least));
+  return {
+    vendor: within(facts.vendor, 0, 0xffff),
+    deviceType: within(facts.deviceType, 0, 0xffff),
+    productCode: within(facts.productCode, 0, 0xffff),
+    majorRevision: within(facts.majorRevision, 1, 127),
+    minorRevision: within(facts.minorRevision, 1, 255),
+    productName: tidy(facts.productName.replace(/[^\x20-\x7e]/g, ''), 32),
+  };
+}
+
+/** All that an EDS says of what the device offers: every point of every connection, once each. */
+export function edsDescription(
+  describer: Describer,
+  chosen: ConnectionImages,
+  identity: Identity,
+): Description {
+  const points = new Map<string, ConnectionPoint>();
+  const add = (use: PointUse, point: Omit<ConnectionPoint, 'use' | 'order' | 'groups' | 'registers'>) => {
+    const key = `${use} ${point.number}`;
+    const known = points.get(key);
+    // Another connection may say more of the same point.
+    if (!known || (known.fields === null && point.fields !== null))
+      points.set(key, { use, order: null, groups: [], registers: null, ...point });
+  };
+  for (const { connection, command, feedback, configurationInstance } of [
+    chosen,
+    ...connectionImages(describer),
+  ]) {
+    const image = ({ instance, size, fields, described }: DescribedImage, title: string) => ({
+      number: Math.min(instance, 0xffff),
+      title: tidy(title, 64),
+      size,
+      fields: described ? fields : null,
+    });
+    const listens = listeningUse(connection.triggers);
+    // Who only listens sends heartbeats to a point without data.
+    if (listens) add(listens, { ...image(command, connection.name), size: 0, fields: [] });
+    else add('command', image(command, connection.name));
+    add('feedback', image(feedback, connection.name));
+    if (configurationInstance !== null)
+      add('configuration', {
+        number: Math.min(configurationInstance, 0xffff),
+        title: '',
+        size: Math.min(400, Math.max(0, statedValue(describer, connection.configuration.size) ?? 0)),
+        fields: null,
+      });
+  }
+  const { parameters } = chosen.connection;
+  return {
+    origin: {
+      from: 'file',
+      format: 'EDS',
+      title: tidy(describer.file.text, 120),
+      revision: tidy(describer.file.revision, 40),
+    },
+    identity,
+    points: [...points.values()].slice(0, 256),
+    loss: null,
+    offer: {
+      protocol: 'ethernet-ip',
+      cyclic: true,
+      commandFormat: formatOf(parameters, 8),
+      feedbackFormat: formatOf(parameters, 12),
+    },
+  };
+}
+
+/** Kinds of connection in the trigger mask (CIP Vol. 1, 7-3.6.10, from memory). */
+const listenOnly = 1 << 24;
+const inputOnly = 1 << 25;
+const listeningUse = (triggers: number): 'input-only' | 'listen-only' | undefined =>
+  triggers & listenOnly ? 'listen-only' : triggers & inputOnly ? 'input-only' : undefined;

@@ -1,0 +1,13 @@
+export type { AssemblySpec, Behaviour, DeviceFault, Stimulus } from './behaviour.js';
+export { behaviours } from './list.js';
+export { climateIo, type ClimateState } from './climateIo/behaviour.js';
+export { nextSeed, swing } from './disturbance.js';
+export { indicatorText, moduleStatus, networkStatus, portLight } from './indicators.js';
+export type { Indicator, NetworkState } from './indicators.js';
+export { morning, type World } from './world.js';
+export type { ConnectionPoint, DescriptionOf, PointUse } from './description.js';
+export type { DriveChange, DriveFacts } from './driveFacts.js';
+export { ownDescription } from './ownDescription.js';
+export { parameterTable } from './parameterAccess.js';
+export type { ParameterTable, Refusal } from './parameterAccess.js';
+export type { RegisterTable } from './registerTables.js';

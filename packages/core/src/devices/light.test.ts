@@ -1,0 +1,68 @@
+import { describe, expect, test } from 'vitest';
+import { changesForDevice, tableDescriberOf } from '../describers/index.js';
+import { describerOf } from '../describers/describerOf.js';
+import { replacement } from '../lineup/replace.js';
+import { asDescribed, lightsText, readLights, type LightMeaning } from './light.js';
+import { testDevice } from '../cell/testCell.js';
+
+const open: LightMeaning = {
+  light: 'module',
+  colour: 'green',
+  pattern: 'flashing',
+  means: 'calibration is open',
+};
+const lost: LightMeaning = { light: 'MS 2', colour: 'red', pattern: '2 pulses', means: 'no = sign is lost' };
+const dark: LightMeaning = { light: 'link', colour: 'off', pattern: 'steady', means: 'no cable' };
+
+describe('light meanings as text, read and written', () => {
+  test.each([
+    ['a blink code', 'module: flashing green = calibration is open', [open]],
+    ['counted pulses', 'MS 2: 2 pulses red = no = sign is lost', [lost]],
+    ['a light that is off', 'link: off = no cable', [dark]],
+    [
+      'two colours',
+      'net: alternating red and green = tests itself',
+      [{ light: 'net', colour: 'red and green', pattern: 'alternating', means: 'tests itself' }],
+    ],
+    ['none', '', []],
+  ] as const)('%s', (_says, text, lights) => {
+    expect(readLights(text)).toEqual({ lights, bad: [] });
+    expect(lightsText(lights)).toBe(text);
+  });
+
+  test.each([
+    'module flashing green = x',
+    'module: blinking green = x',
+    'module: flashing green',
+    '= x',
+    'm: 0 pulses red = x',
+  ])('no light: %s', (text) => expect(readLights(text)).toEqual({ lights: [], bad: [text] }));
+});
+
+test('a light says what the describer of its device says, otherwise what the standard says', () => {
+  const shown = { name: 'Module', colour: 'green', pattern: 'flashing', means: 'stand-by' } as const;
+  expect(asDescribed(shown, [open]).means).toBe('calibration is open');
+  expect(asDescribed({ ...shown, pattern: 'steady' }, [open]).means).toBe('stand-by');
+  expect(asDescribed(shown, [lost]).means).toBe('stand-by');
+});
+
+describe('another revision', () => {
+  const device = testDevice({ lights: [open, dark] });
+  const newer = testDevice({ lights: [{ ...open, means: 'stand-by' }, lost] });
+
+  test('meanings that change, go and come are said', () => {
+    const changes = changesForDevice(device, tableDescriberOf(newer));
+    expect(changes.map((c) => [c.section, c.name, c.before, c.after])).toEqual([
+      ['light', 'module, flashing green', 'calibration is open', 'stand-by'],
+      ['light', 'link, off', 'no cable', null],
+      ['light', 'MS 2, 2 pulses red', null, 'no = sign is lost'],
+    ]);
+    expect(replacement(device, newer).device.lights).toEqual(newer.lights);
+  });
+
+  test('a data sheet knows of no lights: none is said to go, and none goes', () => {
+    const sections = changesForDevice(device, describerOf(device)).map((c) => c.section);
+    expect(sections).not.toContain('light');
+    expect(replacement(device, testDevice()).device.lights).toEqual(device.lights);
+  });
+});

@@ -1,0 +1,61 @@
+import { z } from 'zod';
+import { printable } from '../entries/entries.js';
+
+export const lightColours = ['off', 'green', 'red', 'amber', 'red and green'] as const;
+/** Blink codes of the standard (CIP Vol. 2, 9-4, from memory); counted pulses are `2 pulses`. */
+const LightPattern = z.string().regex(/^(steady|flashing|alternating|[1-9]\d? pulses)$/, 'is no blink code');
+
+/** What one state of a light at a device says, by the manual of its firmware revision. */
+export const LightMeaning = z.strictObject({
+  /** As printed beside it. */
+  light: printable(24).min(1),
+  colour: z.enum(lightColours),
+  pattern: LightPattern,
+  means: printable(120).min(1),
+});
+export type LightMeaning = z.infer<typeof LightMeaning>;
+
+type Shown = { colour: string; pattern: string };
+
+/** `flashing green`, `2 pulses red`, `off`. */
+export const shownText = ({ colour, pattern }: Shown): string =>
+  colour === 'off' ? 'off' : `${pattern} ${colour}`;
+
+/** What a light says: as the describer of its device has it, else as it was taken for. */
+export const asDescribed = <L extends Shown & { name: string; means: string }>(
+  light: L,
+  lights: readonly LightMeaning[],
+): L => {
+  const described = lights.find(
+    (l) => l.light.toLowerCase() === light.name.toLowerCase() && shownText(l) === shownText(light),
+  );
+  return described ? { ...light, means: described.means } : light;
+};
+
+/** Light meanings as text, a line each: `module: flashing green = calibration is open`. */
+export const lightsText = (lights: readonly LightMeaning[]): string =>
+  lights.map((l) => `${l.light}: ${shownText(l)} = ${l.means}`).join('\n');
+
+const line = new RegExp(
+  `^([^:=]+):\\s*(?:(off)|(steady|flashing|alternating|\\d{1,2} pulses)\\s+(${lightColours.slice(1).join('|')}))\\s*=\\s*(.+)$`,
+  'i',
+);
+
+/** Such a text read back; the lines that are none are given back as they were written. */
+export function readLights(text: string): { lights: LightMeaning[]; bad: string[] } {
+  const lights: LightMeaning[] = [];
+  const bad: string[] = [];
+  for (const written of text.split('\n').map((l) => l.trim())) {
+    if (written === '') continue;
+    const [, light, off, pattern, colour, means] = line.exec(written) ?? [];
+    const parsed = LightMeaning.safeParse({
+      light: light?.trim(),
+      colour: off ? 'off' : colour?.toLowerCase(),
+      pattern: off ? 'steady' : pattern?.toLowerCase(),
+      means: means?.trim(),
+    });
+    if (parsed.success) lights.push(parsed.data);
+    else bad.push(written);
+  }
+  return { lights, bad };
+}

@@ -1,0 +1,98 @@
+import { pointsFor, type ConnectionPoint } from '../../devices/description.js';
+import { commonFaults, faultOf, packetFaults } from '../../devices/fault.js';
+import type { Direction } from '../../layout/image.js';
+import type { Protocol } from '../protocol.js';
+import { ethernetIpStreams } from './budget.js';
+import { ethernetIpCauses } from './causes.js';
+import { EthernetIpLink, EthernetIpOffer, onlyListens } from './link.js';
+import { connectionAgainstOffer, instanceAgainstDescription, useOf } from './rules.js';
+
+/** EtherNet/IP (ODVA, CIP Vol. 1 and 2). */
+export const ethernetIp: Protocol<EthernetIpLink, EthernetIpOffer> = {
+  id: 'ethernet-ip',
+  title: 'EtherNet/IP',
+  link: EthernetIpLink,
+  offer: EthernetIpOffer,
+  connections: {
+    'exclusive-owner': { title: 'exclusive owner', cyclic: true },
+    'input-only': { title: 'input only', cyclic: true },
+    'listen-only': { title: 'listen only', cyclic: true },
+    'polled-connected': {
+      title: 'requests over a connection',
+      cyclic: false,
+      onLoss: { does: 'drop', why: 'requests over a connection are dropped with it' },
+    },
+    'polled-unconnected': {
+      title: 'requests without a connection',
+      cyclic: false,
+      onLoss: { does: 'hold', why: 'requests without a connection have nothing that could be lost' },
+    },
+  },
+  placeOf: (link, direction) =>
+    direction === 'command' && onlyListens(link) ? '' : `assembly instance ${link[direction].instance}`,
+  times: ({ commandRpi, feedbackRpi, timeoutMultiplier }) => ({
+    commandMs: commandRpi / 1000,
+    feedbackMs: feedbackRpi / 1000,
+    quickestMs: Math.min(commandRpi, feedbackRpi) / 1000,
+    lossMs: (feedbackRpi / 1000) * timeoutMultiplier,
+  }),
+  withUpdate: (_link, us) => ({ commandRpi: us, feedbackRpi: us }),
+  timing: ({ commandRpi, feedbackRpi, timeoutMultiplier }) => ({
+    commandRpi,
+    feedbackRpi,
+    timeoutMultiplier,
+  }),
+  budget: ethernetIpStreams,
+  create: ({ id, command, feedback, update }) => ({
+    id,
+    protocol: 'ethernet-ip',
+    connection: 'exclusive-owner',
+    commandRpi: update,
+    feedbackRpi: update,
+    timeoutMultiplier: 4,
+    toController: 'point-to-point',
+    trigger: 'cyclic',
+    commandFormat: 'run-idle',
+    feedbackFormat: 'modeless',
+    configuration: { instance: 1, data: '' },
+    onLoss: 'drop',
+    command,
+    feedback,
+  }),
+  renewed: (link, newId) => ({ ...link, id: newId() }),
+  pointFor: (link, direction, { points }) =>
+    points.find((p) => p.use === useOf(link, direction) && p.number === link[direction].instance),
+  choices: (link, direction, description) => pointsFor(description, useOf(link, direction)),
+  pointsOf: (link) => {
+    const point = (direction: Direction): ConnectionPoint => ({
+      ...emptyPoint,
+      number: link[direction].instance,
+      use: useOf(link, direction),
+      size: link[direction].size,
+    });
+    const { instance, data } = link.configuration;
+    return [
+      point('command'),
+      point('feedback'),
+      { ...emptyPoint, number: instance, use: 'configuration', size: data.length / 2 },
+    ];
+  },
+  configuration: ({ configuration: { data } }) =>
+    Uint8Array.from(data.match(/../g) ?? [], (pair) => parseInt(pair, 16)),
+  rules: [connectionAgainstOffer, instanceAgainstDescription],
+  causes: ethernetIpCauses,
+  faults: ({ cyclic }) =>
+    [...commonFaults, ...(cyclic ? packetFaults : []), 'duplicate-address' as const, 'stolen' as const].map(
+      (kind) => faultOf(kind),
+    ),
+  parameterPlaces: ['attribute', 'index'],
+  scan: { answers: true, setsAddress: true },
+};
+
+const emptyPoint: Omit<ConnectionPoint, 'number' | 'use' | 'size'> = {
+  title: '',
+  order: null,
+  groups: [],
+  fields: null,
+  registers: null,
+};

@@ -1,0 +1,43 @@
+import { z } from 'zod';
+import { id, int } from '../entries/entries.js';
+import { CommandImage, FeedbackImage } from '../layout/image.js';
+
+/**
+ * What the links of all protocols have in common: how one device is reached. Each protocol extends it by what it alone has
+ * (protocols/NAME/link.ts). Times are microseconds, sizes bytes.
+ */
+
+/** A time between two packets or questions, µs. */
+export const updateTime = int(500, 10_000_000);
+
+/** A side gives a link up after this many intervals without a packet (CIP Vol. 1, 3-5.5.1.4); other protocols count in the same steps. */
+export const timeoutMultiplier = z.union([4, 8, 16, 32, 64, 128, 256, 512].map((n) => z.literal(n)));
+
+/** Parts of every link that stand before those of its protocol in a file; the images come last. */
+export const linkHead = { id };
+export const linkTail = {
+  /** What the device does with its outputs when the connection is lost. */
+  onLoss: z.enum(['drop', 'hold']),
+  command: CommandImage,
+  feedback: FeedbackImage,
+};
+
+/** A link of whatever protocol. */
+export interface LinkBase {
+  id: string;
+  protocol: string;
+  connection: string;
+  onLoss: 'drop' | 'hold';
+  command: CommandImage;
+  feedback: FeedbackImage;
+}
+
+/** Update times of both directions, and the silence after which a side gives the link up, ms. */
+export interface LinkTimes {
+  /** Where parts of an image have times of their own, the slowest. */
+  commandMs: number;
+  feedbackMs: number;
+  /** The shortest time between two packets or questions. */
+  quickestMs: number;
+  lossMs: number;
+}

@@ -1,0 +1,93 @@
+import type { ToyLink } from '../../core/toyProtocol/protocol.js';
+import type { Commanded, Driver, Served, Simulated } from '../src/protocols/driver.js';
+import type { End, LinkEnds } from '../src/protocols/ends.js';
+import { RunningLink } from '../src/protocols/runningLink.js';
+
+/** The wire: who listens at which station. */
+const wire = new Map<string, ToyServed>();
+const stationOf = (end: End) => (end.on === 'wire' ? end.station : '');
+
+/** The device's side: takes what is sent, and answers with its feedback. */
+class ToyServed implements Served {
+  readonly network = {};
+  private last: Commanded | undefined;
+
+  constructor(
+    private readonly device: Simulated,
+    readonly end: End,
+  ) {
+    wire.set(stationOf(end), this);
+  }
+
+  exchange(command: Uint8Array): Uint8Array | undefined {
+    if (this.device.cable.pulled) return undefined;
+    const points = this.device.points();
+    const taken = points.find((p) => p.use === 'command');
+    taken?.bytes.set(command.subarray(0, taken.bytes.length));
+    if (taken) this.last = { point: 120, bytes: taken.bytes, run: true };
+    return points.find((p) => p.use === 'feedback')?.bytes;
+  }
+
+  command(): Commanded | undefined {
+    return this.last;
+  }
+  changed(): void {
+    // The next exchange carries it.
+  }
+  troubled(): void {
+    // Looked at with each exchange.
+  }
+  drop(): void {
+    this.last = undefined;
+  }
+  close(): Promise<void> {
+    wire.delete(stationOf(this.end));
+    return Promise.resolve();
+  }
+}
+
+/** The controller's side: one exchange in each period. */
+class ToyRunning extends RunningLink<ToyLink> {
+  override readonly polled = true;
+  private end: (() => void) | undefined;
+
+  watch(now: number): void {
+    const silence = now - this.heardAt;
+    if (this.state === 'open' && silence > (this.link.period / 1000) * 10) this.silent(silence);
+  }
+
+  protected open(): Promise<void> {
+    if (!this.exchange()) throw new Error('nobody is at the other end');
+    this.stands(this.link.period / 1000);
+    this.end = this.context.schedule.every(this.link.period / 1000, () => void this.exchange());
+    return Promise.resolve();
+  }
+
+  protected release(): Promise<void> {
+    this.end?.();
+    return Promise.resolve();
+  }
+
+  private exchange(): boolean {
+    const answer = wire.get(stationOf(this.ends.end))?.exchange(this.command);
+    if (!answer) return false;
+    this.counts.sent += 1;
+    this.take(answer, 0, 0, performance.now());
+    return true;
+  }
+}
+
+const station = (name: string): End => ({ on: 'wire', station: name });
+
+export const toyDriver: Driver<ToyLink> = {
+  protocol: 'toy-wire',
+  originator: (context) => ({
+    open: () => Promise.resolve(),
+    link: (ends: LinkEnds<ToyLink>) => new ToyRunning(ends, context),
+    close: () => Promise.resolve(),
+  }),
+  benchEnd: ({ name }) => station(name),
+  realEnd: ({ name }) => station(name),
+  networkLight: false,
+  serve: (device, at) => Promise.resolve(new ToyServed(device, at)),
+};
