@@ -28,7 +28,8 @@ async function addCamera(request: APIRequestContext, cellId: string): Promise<vo
     { edit: 'device.add', device: camera },
   ]) {
     const { version } = await stored(request, cellId);
-    const data = { id: randomUUID(), madeOn: version, edit };
+    const who = { madeOn: version, known: version, person: 'test', desk: 'test' };
+    const data = { id: randomUUID(), ...who, edit };
     const answer = await request.post(`/api/cells/${cellId}/changes`, { data });
     expect(answer.ok(), await answer.text()).toBe(true);
   }

@@ -25,7 +25,7 @@ test('1,500 bytes and 2,000 fields: only what is in sight is drawn, found by nam
   const answer = await request.post(`/api/cells/${cellId}/changes`, {
     data: {
       id: randomUUID(),
-      madeOn: version,
+      ...{ madeOn: version, known: version, person: 'test', desk: 'test' },
       edit: {
         ...{ edit: 'image.arrange', image: image.id, title: 'lay a wide image out', set: { size: bytes } },
         ...{ fields, removed: image.fields.map((f) => f.id) },

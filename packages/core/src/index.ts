@@ -44,6 +44,7 @@ export { imageTitle } from './layout/image.js';
 export type { ImagePlace } from './cell/find.js';
 export { applyEdit, Edit, editTitle, readEdit } from './cell/edits/edit.js';
 export type { EditOf } from './cell/edits/edit.js';
+export { restoring } from './cell/edits/cellRestore.js';
 export { refuseOutside } from './cell/edits/parts.js';
 export { CellFile, cellFileSchema, maxCellFileBytes, readCellFile, writeCellFile } from './cell/cellFile.js';
 export { deviceFromVersion2 } from './cell/upgrade.js';

@@ -4,6 +4,8 @@ import { dottedQuad, id, int, macAddress, name, printable, text } from '../entri
 import { deviceKinds } from '../devices/kinds.js';
 import { Identity } from '../devices/identity.js';
 import { standIns } from '../devices/standIns.js';
+import { parseInput } from '../entries/parse.js';
+import { Problem } from '../messages/problem.js';
 import { protocolOf } from '../protocols/list.js';
 import { Description } from './description.js';
 import { Link } from './link.js';
@@ -19,6 +21,7 @@ import { Parameter } from '../devices/parameter.js';
  */
 
 const maxDevices = 500;
+const maxLinks = 8;
 const maxSignals = 12_000;
 /** Of one device; drives have up to a thousand or two. */
 export const maxParameters = 4000;
@@ -61,7 +64,7 @@ export const Device = z.strictObject({
   parameters: z.array(Parameter).max(maxParameters).default([]),
   /** What its lights say in this revision, where its describer or its manual says more than the standard. */
   lights: z.array(LightMeaning).max(64).default([]),
-  links: z.array(Link).max(8),
+  links: z.array(Link).max(maxLinks),
 });
 
 export const Controller = z.strictObject({
@@ -111,66 +114,172 @@ export const unknownNameplate = {
   lights: [],
 } satisfies Partial<z.infer<typeof Device>>;
 
+/** An id that must be the only one of its kind in the cell, and where it stands in its device or in the cell. */
+interface Claim {
+  key: string;
+  path: (string | number)[];
+}
+
+/** The ids that a device claims; devices never change, so what one claims is worked out once. */
+const claimsOf = (() => {
+  const known = new WeakMap<Device, { claims: Claim[]; keys: Set<string> }>();
+  return (device: Device) => {
+    const found = known.get(device);
+    if (found) return found;
+    const claims = deviceClaims(device);
+    const result = { claims, keys: new Set(claims.map((c) => c.key)) };
+    known.set(device, result);
+    return result;
+  };
+})();
+
+function deviceClaims(device: Device): Claim[] {
+  const claims: Claim[] = [];
+  const claim = (kind: string, id: string, path: (string | number)[]) =>
+    void claims.push({ key: `${kind} ${id}`, path });
+  claim('device', device.id, ['id']);
+  device.parameters.forEach((parameter, p) => claim('parameter', parameter.id, ['parameters', p, 'id']));
+  device.links.forEach((link, l) => {
+    const at = ['links', l];
+    claim('link', link.id, [...at, 'id']);
+    for (const part of protocolOf(link).partIds?.(link) ?? [])
+      claim(part.kind, part.id, [...at, ...part.path]);
+    for (const side of ['command', 'feedback'] as const) {
+      const image = link[side];
+      claim('image', image.id, [...at, side, 'id']);
+      image.fields.forEach((field, f) => claim('field', field.id, [...at, side, 'fields', f, 'id']));
+      image.groups.forEach((group, g) => claim('group', group.id, [...at, side, 'groups', g, 'id']));
+      if (image.direction === 'feedback')
+        image.derived.forEach((value, v) => claim('derived', value.id, [...at, side, 'derived', v, 'id']));
+    }
+  });
+  return claims;
+}
+
+/** The sides of a device whose fields repeat too often, with the reason. */
+const repeatsTooOften = (device: Device): { path: (string | number)[]; message: string }[] =>
+  device.links.flatMap((link, l) =>
+    (['command', 'feedback'] as const)
+      .filter((side) => repetitionsOf(link[side]) > maxSignals)
+      .map((side) => ({
+        path: ['links', l, side],
+        message: `repeats its fields more than ${maxSignals} times`,
+      })),
+  );
+
+/** What is wrong with the ids of a list, in its order. */
+function claimedTwice(claims: readonly Claim[]): { path: (string | number)[]; message: string }[] {
+  const seen = new Set<string>();
+  return claims.flatMap(({ key, path }) => {
+    if (seen.has(key)) return [{ path, message: `is the id ${key.split(' ').at(-1)} a second time` }];
+    seen.add(key);
+    return [];
+  });
+}
+const headClaims = ({
+  network,
+  notations,
+}: Pick<z.infer<typeof cellShape>, 'network' | 'notations'>): Claim[] => [
+  ...network.ranges.map(({ id }, r) => ({ key: `range ${id}`, path: ['network', 'ranges', r, 'id'] })),
+  ...notations.map(({ id }, n) => ({ key: `notation ${id}`, path: ['notations', n, 'id'] })),
+];
+
 /** What holds for a cell as a whole: ids that are its own, and no more signals in an image than it can have. */
 const wholeCell = (cell: z.infer<typeof cellShape>, context: z.RefinementCtx<unknown>) => {
-  const seen = new Set<string>();
-  const claim = (kind: string, value: string, path: () => (string | number)[]) => {
-    const key = `${kind} ${value}`;
-    if (seen.has(key))
-      context.addIssue({ code: 'custom', path: path(), message: `is the id ${value} a second time` });
-    seen.add(key);
-  };
-  cell.network.ranges.forEach((range, r) =>
-    claim('address range', range.id, () => ['network', 'ranges', r, 'id']),
+  const devices = cell.devices.flatMap((device, d) =>
+    claimsOf(device).claims.map(({ key, path }) => ({ key, path: ['devices', d, ...path] })),
   );
-  cell.notations.forEach((notation, n) => claim('notation', notation.id, () => ['notations', n, 'id']));
-  cell.devices.forEach((device, d) => {
-    claim('device', device.id, () => ['devices', d, 'id']);
-    device.parameters.forEach((parameter, p) =>
-      claim('parameter', parameter.id, () => ['devices', d, 'parameters', p, 'id']),
-    );
-    device.links.forEach((link, l) => {
-      const at = ['devices', d, 'links', l];
-      claim('link', link.id, () => [...at, 'id']);
-      for (const part of protocolOf(link).partIds?.(link) ?? [])
-        claim(part.kind, part.id, () => [...at, ...part.path]);
-      for (const side of ['command', 'feedback'] as const) {
-        const image = link[side];
-        claim('image', image.id, () => [...at, side, 'id']);
-        image.fields.forEach((field, f) => claim('field', field.id, () => [...at, side, 'fields', f, 'id']));
-        image.groups.forEach((group, g) => claim('group', group.id, () => [...at, side, 'groups', g, 'id']));
-        if (image.direction === 'feedback')
-          image.derived.forEach((value, v) =>
-            claim('derived', value.id, () => [...at, side, 'derived', v, 'id']),
-          );
-        if (repetitionsOf(image) > maxSignals)
-          context.addIssue({
-            code: 'custom',
-            path: [...at, side],
-            message: `repeats its fields more than ${maxSignals} times`,
-          });
-      }
-    });
-  });
+  const repeats = cell.devices.flatMap((device, d) =>
+    repeatsTooOften(device).map(({ path, message }) => ({ path: ['devices', d, ...path], message })),
+  );
+  for (const { path, message } of [...claimedTwice([...headClaims(cell), ...devices]), ...repeats])
+    context.addIssue({ code: 'custom', path, message });
 };
 
 export const Cell = cellShape.superRefine(wholeCell);
 
-/**
- * A schema for the state of a cell after an edit: devices that are those of `before` are known to be right and stay the
- * same values; only what is new is looked at in all its parts.
- */
-export const cellAfter = (before: z.infer<typeof cellShape>) => {
-  const known = new Set<unknown>(before.devices);
-  const device = z.unknown().transform((value, context): Device => {
-    if (known.has(value)) return value as Device;
-    const parsed = Device.safeParse(value);
-    if (parsed.success) return parsed.data;
-    for (const { message, path } of parsed.error.issues) context.addIssue({ code: 'custom', message, path });
-    return z.NEVER;
-  });
-  return cellShape.extend({ devices: z.array(device).max(maxDevices) }).superRefine(wholeCell);
+const headShape = cellShape.omit({ devices: true });
+const deviceShape = Device.omit({ description: true, parameters: true, links: true });
+const Parameters = Device.shape.parameters;
+
+const refuse = (where: string, reason: string): never => {
+  throw new Problem('input.invalid', { where, reason });
 };
+
+/**
+ * The state of a cell after an edit, checked: throws `input.invalid` with the place. Parts that are those of `before` are known to be
+ * right and stay the same values; only what is new is looked at.
+ */
+export function checkedAfter(before: Cell, draft: Record<keyof Cell, unknown>): Cell {
+  const { devices: draftDevices, ...draftHead } = draft;
+  const sameHead = Object.entries(draftHead).every(([key, value]) => before[key as keyof Cell] === value);
+  const head = sameHead ? before : parseInput(headShape, draftHead, 'cell');
+  if (!sameHead)
+    for (const { path, message } of claimedTwice(headClaims(head))) refuse(`cell ${path.join('.')}`, message);
+  const kept = (['controller', 'network', 'notations'] as const).filter(
+    (part) => draft[part] === before[part],
+  );
+  const devices = checkedDevices(before, draftDevices);
+  return { ...head, ...Object.fromEntries(kept.map((part) => [part, before[part]])), devices };
+}
+
+function checkedDevices(before: Cell, draft: unknown): Device[] {
+  if (draft === before.devices) return before.devices;
+  if (!Array.isArray(draft)) return refuse('cell devices', 'is no list');
+  if (draft.length > maxDevices) refuse('cell devices', `has more than ${maxDevices} entries`);
+  const known = new Set<unknown>(before.devices);
+  const own = new Map(before.devices.map((d) => [d.id, d]));
+  const devices = draft.map((device: unknown, d) =>
+    known.has(device) ? (device as Device) : checkedDevice(device, own, `cell devices[${d}]`),
+  );
+  devices.forEach((device, d) => {
+    if (!known.has(device)) refuseClaims(device, devices, `cell devices[${d}]`);
+  });
+  return devices;
+}
+
+function checkedDevice(draft: unknown, own: ReadonlyMap<string, Device>, where: string): Device {
+  if (typeof draft !== 'object' || draft === null) return refuse(where, 'is no device');
+  const { description, parameters, links, ...rest } = draft as Record<string, unknown>;
+  const plain = parseInput(deviceShape, rest, where);
+  const old = own.get(plain.id);
+  const checked = <S extends z.ZodType>(
+    schema: S,
+    value: unknown,
+    known: unknown,
+    what: string,
+  ): z.output<S> =>
+    value !== undefined && value === known
+      ? (value as z.output<S>)
+      : parseInput(schema, value, `${where} ${what}`);
+  if (!Array.isArray(links) || links.length > maxLinks)
+    return refuse(`${where} links`, `is no list of at most ${maxLinks} links`);
+  const knownLinks = new Set<unknown>(old?.links);
+  // In the order of the schema, as a file has them.
+  return Object.fromEntries(
+    Object.entries({
+      ...plain,
+      description: checked(Description, description, old?.description, 'description'),
+      parameters: checked(Parameters, parameters, old?.parameters, 'parameters'),
+      links: links.map((link: unknown, l) =>
+        knownLinks.has(link) ? link : parseInput(Link, link, `${where}.links[${l}]`),
+      ),
+    }).sort(([a], [b]) => deviceKeys.indexOf(a) - deviceKeys.indexOf(b)),
+  ) as Device;
+}
+const deviceKeys = Object.keys(Device.shape);
+
+function refuseClaims(device: Device, all: readonly Device[], where: string): void {
+  const { claims } = claimsOf(device);
+  const [twice] = [...claimedTwice(claims), ...repeatsTooOften(device)];
+  if (twice) refuse(`${where} ${twice.path.join('.')}`, twice.message);
+  for (const other of all) {
+    const { keys } = other === device ? { keys: undefined } : claimsOf(other);
+    const taken = keys && claims.find(({ key }) => keys.has(key));
+    if (taken)
+      refuse(`${where} ${taken.path.join('.')}`, `is the id ${taken.key.split(' ').at(-1)} a second time`);
+  }
+}
 
 export type Device = z.infer<typeof Device>;
 export type Controller = z.infer<typeof Controller>;

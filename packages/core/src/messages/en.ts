@@ -96,9 +96,21 @@ export const en: Dictionary = {
     says: `${f.field} would end at bit ${f.endsAtBit}, but the image ends at bit ${f.imageBits}.`,
     cure: 'Place it further up, make it shorter, or make the image larger first.',
   }),
-  'edit.stale': (f) => ({
-    says: `The cell was changed by somebody else meanwhile (version ${f.now}; this edit was made on ${f.madeOn}).`,
-    cure: 'The present state is shown now; make the edit again if it is still wanted.',
+  'edit.conflict': (f) => ({
+    says: `Not stored: somebody else changed ${f.what} meanwhile (${f.by}).`,
+    cure: 'Look at what stands there now; your entry is kept here, and can be made again.',
+  }),
+  'edit.undoConflict': (f) => ({
+    says: `"${f.title}" cannot be taken back: somebody else has changed the same since (${f.by}).`,
+    cure: 'Change it by hand to what it should be.',
+  }),
+  'edit.ahead': (f) => ({
+    says: `The edit was made on version ${f.madeOn}, but the cell is at ${f.now}.`,
+    cure: 'Load the page again.',
+  }),
+  'bench.otherVersion': (f) => ({
+    says: `The bench runs version ${f.has}, not ${f.asked}.`,
+    cure: 'Send it the whole cell.',
   }),
   'edit.nothingToUndo': () => ({
     says: 'There is nothing to undo in this cell.',

@@ -23,7 +23,7 @@ export interface Symptoms {
     lost: number;
     late: number;
     doubled: number;
-    outrun: number;
+    overtaken: number;
     timeouts: number;
     interval: number | null;
   };

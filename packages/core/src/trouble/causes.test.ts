@@ -13,7 +13,7 @@ const sound: Symptoms = {
   ownLatenessMs: 1,
   ageMs: 5,
   freshMs: 5,
-  lately: { lost: 0, late: 0, doubled: 0, outrun: 0, timeouts: 0, interval: 20 },
+  lately: { lost: 0, late: 0, doubled: 0, overtaken: 0, timeouts: 0, interval: 20 },
   probe: { answerMs: 1, identityStatus: 0x0061, refusal: null },
   indicators: [{ name: 'module', colour: 'green', pattern: 'steady', means: 'in order' }],
   restartedMs: null,
@@ -44,7 +44,7 @@ test('missing packets that others overtook are no loss', () =>
   ]));
 
 test('packets that come well after later ones are held up; they overtake each other only for that reason', () =>
-  expect(titles({ lately: { ...sound.lately, lost: 0.3, late: 0.3, outrun: 0.1 } })).toEqual([
+  expect(titles({ lately: { ...sound.lately, lost: 0.3, late: 0.3, overtaken: 0.1 } })).toEqual([
     'Packets are held up on the way',
     'Packets overtake each other',
   ]));

@@ -143,10 +143,10 @@ export const commonCauses: CauseRule[] = [
     title: 'Packets are held up on the way',
     next: 'Look at the load of switches and controller: other traffic goes first. A longer update time helps.',
     seen: (s) => {
-      const { late, outrun } = s.lately;
+      const { late, overtaken } = s.lately;
       // Who only changes places with the next one comes right behind it.
-      if (openFor(s) && outrun > 0.02)
-        return [[6 + late * 8, `${share(outrun)} of the packets came well after a later one`]];
+      if (openFor(s) && overtaken > 0.02)
+        return [[6 + late * 8, `${share(overtaken)} of the packets came well after a later one`]];
       const held = heldUp(s);
       if (!openFor(s) || !held) return [];
       // A missing packet looks like a long interval too: loss explains it then.

@@ -6,7 +6,9 @@ import WebSocket from 'ws';
 import type { FastifyInstance } from 'fastify';
 import { climateCell, until } from '../testBench.js';
 import { Agent } from './agent.js';
-import type { BenchStatus, WireStatus } from './api.js';
+import type { WireStatus } from './api.js';
+import type { BenchStatus } from './benchStatus.js';
+import { withNews, type LiveNews } from './live.js';
 import { tsharkFields } from '../tshark.js';
 import { agentServer } from './server.js';
 
@@ -146,18 +148,24 @@ describe('agent', () => {
     expect(agent.status().bench?.version).toBe(5);
   });
 
-  test('listeners get the state several times a second', async () => {
+  test('listeners get the whole state at first, then what has changed, and have the state of the agent by it', async () => {
     await startBench();
     const socket = new WebSocket(url.replace('http', 'ws') + '/live', {
       headers: { authorization: `Bearer ${secret}` },
     });
-    const news: BenchStatus[] = [];
-    socket.on('message', (data) => news.push(JSON.parse((data as Buffer).toString()) as BenchStatus));
-    await until(() => news.length > 0);
-    news.length = 0;
-    await new Promise((resolve) => setTimeout(resolve, 1000));
-    expect(news.length).toBeGreaterThanOrEqual(4);
-    expect(news.at(-1)?.links[0]?.device).toBe('u1');
+    const news: LiveNews[] = [];
+    socket.on('message', (data) => news.push(JSON.parse((data as Buffer).toString()) as LiveNews));
+    const heard = () => news.reduce<BenchStatus | undefined>(withNews, undefined);
+    await until(() => (heard()?.links[0]?.received ?? 0) > 50);
+    expect(news[0]).toMatchObject({ whole: true, links: [{ device: 'u1' }] });
+    expect(news.slice(1).every((n) => !n.whole)).toBe(true);
+    agent.arm(60, 'test');
+    agent.write({ device: 'u1', field: 'u1-cmd-heater', value: '1', hold: false });
+    await until(() => heard()?.links[0]?.command === agent.status().links[0]!.command);
+    // Of a thousand bytes of a link, most stay as they are.
+    const bytes = (n: LiveNews) => JSON.stringify(n).length;
+    const [whole, ...later] = news as [LiveNews, ...LiveNews[]];
+    expect(later.reduce((sum, n) => sum + bytes(n), 0) / later.length).toBeLessThan(bytes(whole) / 2);
     socket.terminate();
   });
 });

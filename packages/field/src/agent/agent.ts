@@ -1,9 +1,9 @@
-import { Problem, type Cell, type Fault } from '@fadenkreuz/core';
+import { applyEdit, Problem, type Cell, type Fault } from '@fadenkreuz/core';
 import { Bench } from '../bench/bench.js';
 import { Recording, SwitchedTap } from '../capture/recording.js';
 import type { TraceLine } from '../bench/report.js';
 import { onlyLoopback, type Reach } from '../wire/reach.js';
-import type { BenchStatus, SetAddress, Write } from './api.js';
+import type { BenchStatus, EditBench, SetAddress, Write } from './api.js';
 import { Wire } from './wire.js';
 
 /** The state of the agent: at most one bench, and how long writing is allowed. Holds nothing of the design. */
@@ -53,6 +53,21 @@ export class Agent {
       if (this.bench?.designed.id !== cell.id || version <= this.version) return;
       this.version = version;
       await this.bench.update(cell);
+    });
+  }
+
+  /**
+   * Takes over one edit of the cell that runs. Throws `bench.otherVersion` when it has another version than the one before: then it
+   * must be given the whole cell. Another cell is left alone.
+   */
+  edit({ cell, version, edit }: EditBench): Promise<void> {
+    return this.inTurn(async () => {
+      if (this.bench?.designed.id !== cell || version <= this.version) return;
+      if (version !== this.version + 1)
+        throw new Problem('bench.otherVersion', { asked: version - 1, has: this.version });
+      const next = applyEdit(this.bench.designed, edit);
+      this.version = version;
+      await this.bench.update(next);
     });
   }
 

@@ -1,19 +1,28 @@
-import { Cell, Fault } from '@fadenkreuz/core';
+import { Cell, Edit, Fault } from '@fadenkreuz/core';
 import ipaddr from 'ipaddr.js';
 import { z } from 'zod';
 import type { GivingState } from '../addresses/addressServer.js';
-import type { LinkReport } from '../bench/report.js';
-import type { RecordingState } from '../capture/recording.js';
 import type { ScanState } from '../scan/scan.js';
 
 export type { LinkReport as LinkStatus, TraceLine } from '../bench/report.js';
 export type { GivingState, Heard } from '../addresses/addressServer.js';
 export type { ScanState } from '../scan/scan.js';
+export type { BenchStatus } from './benchStatus.js';
+export { imagesOf, newsFor, withNews } from './live.js';
+export type { LiveNews } from './live.js';
 
 /** What the agent takes and tells: the one contract between it and the web server. */
 
 export const StartBench = z.strictObject({ cell: Cell, version: z.number().int().nonnegative() });
 export type StartBench = z.infer<typeof StartBench>;
+
+/** An edit that makes this version of the cell that runs. */
+export const EditBench = z.strictObject({
+  cell: z.string().max(40),
+  version: z.number().int().positive(),
+  edit: Edit,
+});
+export type EditBench = z.infer<typeof EditBench>;
 
 /** Longest time that one arming lasts, s. */
 export const longestArm = 600;
@@ -44,18 +53,6 @@ export const InjectFault = z.strictObject({ device, fault: Fault });
 export const ClearFault = z.strictObject({ device, key: z.string().max(80) });
 export const TraceQuery = z.strictObject({ since: z.coerce.number().int().nonnegative().default(0) });
 export const Gone = z.strictObject({ holder: z.string().min(1).max(80) });
-
-/** The bench as it stands now; sent to listeners `statusPerSecond` times a second. */
-export interface BenchStatus {
-  bench: { cell: string; version: number; run: boolean } | null;
-  /** ms that writing stays allowed; 0 when disarmed. */
-  armedForMs: number;
-  links: LinkReport[];
-  /** Number of the last line of the trace. */
-  lastTrace: number;
-  /** The last recording of its traffic; null before the first. */
-  recording: RecordingState | null;
-}
 
 export const statusPerSecond = 10;
 

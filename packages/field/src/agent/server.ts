@@ -4,8 +4,10 @@ import websocket from '@fastify/websocket';
 import { maxCellFileBytes, parseInput, Problem } from '@fadenkreuz/core';
 import fastify, { type FastifyInstance } from 'fastify';
 import type { Agent } from './agent.js';
+import { newsBetween, withNews } from './live.js';
 import {
   Arm,
+  EditBench,
   Give,
   Gone,
   ClearFault,
@@ -18,6 +20,7 @@ import {
   InjectFault,
   TraceQuery,
   Write,
+  type BenchStatus,
 } from './api.js';
 
 const same = (a: string, b: string) => {
@@ -25,6 +28,8 @@ const same = (a: string, b: string) => {
   return left.length === right.length && timingSafeEqual(left, right);
 };
 
+/** Figures of people are told with every so many looks. */
+const figuresEvery = 5;
 /** A listener that does not keep up is passed over until its buffer is empty again. */
 const maxWaitingBytes = 1_000_000;
 
@@ -53,6 +58,10 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
     const { cell, version } = parseInput(StartBench, request.body, 'bench');
     await agent.update(cell, version);
     return agent.status();
+  });
+  server.post('/bench/edit', async (request) => {
+    await agent.edit(parseInput(EditBench, request.body, 'edit'));
+    return {};
   });
   server.delete('/bench', async () => {
     await agent.stop();
@@ -129,8 +138,15 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
 
   let listeners = 0;
   server.get('/live', { websocket: true }, (socket) => {
+    let told: BenchStatus | undefined;
+    let turn = 0;
     const timer = setInterval(() => {
-      if (socket.bufferedAmount < maxWaitingBytes) socket.send(JSON.stringify(agent.status()));
+      if (socket.bufferedAmount >= maxWaitingBytes) return;
+      turn += 1;
+      const news = newsBetween(told, agent.status(), turn % figuresEvery === 0);
+      if (!news) return;
+      told = withNews(told, news);
+      socket.send(JSON.stringify(news));
     }, 1000 / statusPerSecond);
     listeners += 1;
     socket.on('close', () => {

@@ -161,6 +161,7 @@ export class Bench {
       this.cell = cell;
       for (const old of last.devices) {
         const device = cell.devices.find((d) => d.id === old.id);
+        if (device === old) continue;
         if (!device || standInOf(device) !== standInOf(old)) await this.remove(old);
       }
       for (const device of cell.devices) {
@@ -172,6 +173,7 @@ export class Bench {
           await this.place(device);
           continue;
         }
+        if (device === old) continue;
         for (const link of device.links) {
           const oldLink = old.links.find((l) => l.id === link.id);
           const running = this.links.get(link.id);
@@ -401,8 +403,8 @@ const noCounts = {
   lost: 0,
   late: 0,
   doubled: 0,
-  outrun: 0,
+  overtaken: 0,
   timeouts: 0,
   reconnects: 0,
 };
-const calm = { lost: 0, late: 0, doubled: 0, outrun: 0, timeouts: 0 };
+const calm = { lost: 0, late: 0, doubled: 0, overtaken: 0, timeouts: 0 };

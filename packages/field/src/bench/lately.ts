@@ -26,7 +26,7 @@ export class Lately {
       lost: share(since('lost')),
       late: share(since('late')),
       doubled: share(since('doubled')),
-      outrun: share(since('outrun')),
+      overtaken: share(since('overtaken')),
       timeouts: since('timeouts') + since('reconnects'),
     };
   }

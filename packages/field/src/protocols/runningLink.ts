@@ -26,7 +26,7 @@ export interface LinkCounts {
   late: number;
   doubled: number;
   /** Of the late ones, those that came two or more packets later, or a good part of an interval: a mere change of places does not do that. */
-  outrun: number;
+  overtaken: number;
   timeouts: number;
   reconnects: number;
 }
@@ -61,7 +61,7 @@ export abstract class RunningLink<L extends LinkBase = LinkBase> {
     lost: 0,
     late: 0,
     doubled: 0,
-    outrun: 0,
+    overtaken: 0,
     timeouts: 0,
     reconnects: 0,
   };

@@ -131,7 +131,12 @@
         >
           <CircleAlert size={18} class="mt-0.5 shrink-0" aria-hidden="true" />
           <p>{desk.note.says} <span class="text-faint">{desk.note.cure}</span></p>
-          <button class="shrink-0 cursor-pointer underline" onclick={() => (desk.note = null)}>Read</button>
+          {#if desk.note.action}
+            {@const { title, go } = desk.note.action}
+            <button class="btn shrink-0 btn-sm" onclick={go}>{title}</button>
+          {/if}
+          <button class="shrink-0 cursor-pointer underline" onclick={() => (desk.note = null)}>Dismiss</button
+          >
         </div>
       {/if}
     </div>

@@ -9,7 +9,7 @@
   async function keep() {
     stage = 'busy';
     const one = file();
-    const answer = await send('POST', `/api/library?name=${encodeURIComponent(one.name)}`, one);
+    const answer = await send('POST', `/api/library?name=${encodeURIComponent(one.name)}`, undefined, one);
     stage = answer.ok ? 'kept' : 'open';
     refused = answer.ok ? '' : answer.problem.says;
   }

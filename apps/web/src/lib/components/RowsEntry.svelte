@@ -1,6 +1,7 @@
 <script lang="ts">
   import { tableCells } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
+  import { Rows } from '$lib/api/tables.js';
   import { send } from '$lib/desk/send.js';
   import { editsText } from './keys.js';
 
@@ -20,8 +21,8 @@
   async function open(file: File | undefined) {
     if (!file) return;
     if (!/\.xlsx$/i.test(file.name)) return readText(await file.text());
-    const answer = await send('POST', '/api/tables', file);
-    if (answer.ok) take((answer.value as { rows: string[][] }).rows);
+    const answer = await send('POST', '/api/tables', Rows, file);
+    if (answer.ok) take(answer.value.rows);
     else desk.note = answer.problem;
   }
 

@@ -59,7 +59,8 @@
   >
   {#if desk.unsaved > 0}
     <span class="font-medium" role="status"
-      >◌ {desk.unsaved} {desk.unsaved === 1 ? 'edit' : 'edits'} not stored yet</span
+      >◌ {desk.unsaved}
+      {desk.unsaved === 1 ? 'edit' : 'edits'} not stored yet{#if desk.waiting}: {desk.waiting.says}{/if}</span
     >
   {/if}
   {#if desk.running}

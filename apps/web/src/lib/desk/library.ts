@@ -1,5 +1,6 @@
 import { Problem } from '@fadenkreuz/core';
 import type { AnyDescriber, DescriberSummary } from '@fadenkreuz/core/describers';
+import { z } from 'zod';
 import { readDescriber } from './readDescriber.js';
 import { send } from './send.js';
 
@@ -9,11 +10,17 @@ export interface LibraryLine extends DescriberSummary {
   fileName: string;
 }
 
+const Lines = z.array(
+  z.custom<LibraryLine>(
+    (line) => typeof line === 'object' && line !== null && 'id' in line && 'source' in line,
+  ),
+);
+
 /** What the library has for these words; rejects with the server's problem as an Error. */
 export async function searchLibrary(text: string): Promise<LibraryLine[]> {
-  const answer = await send('GET', `/api/library?text=${encodeURIComponent(text)}`);
+  const answer = await send('GET', `/api/library?text=${encodeURIComponent(text)}`, Lines);
   if (!answer.ok) throw new Error(answer.problem.says);
-  return answer.value as LibraryLine[];
+  return answer.value;
 }
 
 /** The file of a describer. */

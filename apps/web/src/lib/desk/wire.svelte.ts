@@ -1,6 +1,8 @@
 import { compareLineUp, type Compared } from '@fadenkreuz/core';
 import type { WireStatus } from '@fadenkreuz/field/agent-api';
 import type { Desk } from './desk.svelte.js';
+import type { z } from 'zod';
+import { Wire, WireDone } from '../api/live.js';
 import { send } from './send.js';
 
 /** How often the agent is asked while something goes on there, and while nothing does, ms. */
@@ -56,9 +58,9 @@ export class WireWatch {
     gateway: string | null;
   }): Promise<boolean> {
     this.done = [];
-    const answer = await this.send('address', 'POST', order);
+    const answer = await this.send('address', 'POST', WireDone, order);
     if (!answer) return false;
-    this.done = (answer as { done: string[] }).done;
+    this.done = answer.done;
     return true;
   }
 
@@ -75,27 +77,32 @@ export class WireWatch {
   }
 
   private async ask(action: string, method: 'POST' | 'DELETE', body?: object): Promise<boolean> {
-    const answer = await this.send(action, method, body);
+    const answer = await this.send(action, method, Wire, body);
     if (!answer) return false;
-    this.status = answer as WireStatus;
+    this.status = answer;
     this.plan(busyMs);
     return true;
   }
 
   /** The answer, or undefined when it was refused; the refusal becomes the note. */
-  private async send(action: string, method: 'POST' | 'DELETE', body?: object): Promise<unknown> {
+  private async send<S extends z.ZodType>(
+    action: string,
+    method: 'POST' | 'DELETE',
+    schema: S,
+    body?: object,
+  ): Promise<z.output<S> | undefined> {
     if (this.working) return undefined;
     this.working = action;
-    const answer = await send(method, `/api/wire/${action}`, body);
+    const answer = await send(method, `/api/wire/${action}`, schema, body);
     this.working = undefined;
     this.desk.note = answer.ok ? null : answer.problem;
     return answer.ok ? answer.value : undefined;
   }
 
   private async look(): Promise<void> {
-    const answer = await send('GET', '/api/wire');
+    const answer = await send('GET', '/api/wire', Wire);
     if (this.ended) return;
-    if (answer.ok) this.status = answer.value as WireStatus;
+    if (answer.ok) this.status = answer.value;
     const busy = this.status?.scan?.running || this.status?.giving;
     this.plan(busy ? busyMs : quietMs);
   }

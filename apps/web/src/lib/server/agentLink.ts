@@ -1,10 +1,18 @@
-import type { BenchStatus, TraceLine, WireStatus } from '@fadenkreuz/field/agent-api';
+import {
+  withNews,
+  type BenchStatus,
+  type LiveNews,
+  type TraceLine,
+  type WireStatus,
+} from '@fadenkreuz/field/agent-api';
 import { Problem } from '@fadenkreuz/core';
 import WebSocket from 'ws';
 
 export interface AgentNews {
   /** Undefined while the agent is away. */
   status: BenchStatus | undefined;
+  /** What has changed since the last; undefined: all of it. */
+  news: LiveNews | undefined;
 }
 
 type Listener = (news: AgentNews) => void;
@@ -27,7 +35,7 @@ export class AgentLink {
   /** Calls back at once with the latest news, then with each that comes; returns the way to end it. */
   listen(listener: Listener): () => void {
     this.listeners.add(listener);
-    listener({ status: this.last });
+    listener({ status: this.last, news: undefined });
     return () => this.listeners.delete(listener);
   }
 
@@ -77,20 +85,21 @@ export class AgentLink {
     const socket = new WebSocket(`ws://${this.host}/live`, { headers: this.headers });
     this.socket = socket;
     socket.on('message', (data) => {
-      this.last = JSON.parse((data as Buffer).toString()) as BenchStatus;
-      this.tell();
+      const news = JSON.parse((data as Buffer).toString()) as LiveNews;
+      this.last = withNews(this.last, news);
+      this.tell(news);
     });
     socket.on('error', () => undefined);
     socket.on('close', () => {
       const was = this.last;
       this.last = undefined;
-      if (was) this.tell();
+      if (was) this.tell(undefined);
       setTimeout(() => this.connect(), retryMs).unref();
     });
   }
 
-  private tell(): void {
-    for (const listener of this.listeners) listener({ status: this.last });
+  private tell(news: LiveNews | undefined): void {
+    for (const listener of this.listeners) listener({ status: this.last, news });
   }
 }
 

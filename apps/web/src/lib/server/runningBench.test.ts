@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { readCellFile } from '@fadenkreuz/core';
+import { Problem, readCellFile } from '@fadenkreuz/core';
 import type { BenchStatus } from '@fadenkreuz/field/agent-api';
 import { beforeEach, expect, test, vi } from 'vitest';
 import { RunningBench } from './runningBench.js';
@@ -20,6 +20,10 @@ const agent = {
   },
 };
 const stored = () => ({ cell, version });
+const change = () => ({
+  cell,
+  change: { version, id: 'x', edit: { edit: 'cell.set', set: { name: 'N' } } as const },
+});
 let bench: RunningBench;
 
 beforeEach(() => {
@@ -34,7 +38,7 @@ test('a change that is stored while the bench starts reaches it', async () => {
   meanwhile = async () => {
     meanwhile = () => undefined;
     version = 2;
-    await bench.changed(stored());
+    await bench.changed(change());
   };
   await bench.start(cell.id);
   expect(told).toEqual(['POST /bench 1', 'PUT /bench 2']);
@@ -43,27 +47,38 @@ test('a change that is stored while the bench starts reaches it', async () => {
 test('a change reaches a bench of whose start no news has come yet', async () => {
   await bench.start(cell.id);
   version = 2;
-  await bench.changed(stored());
-  expect(told).toEqual(['POST /bench 1', 'PUT /bench 2']);
+  await bench.changed(change());
+  expect(told).toEqual(['POST /bench 1', 'POST /bench/edit 2']);
 });
 
 test('a bench that was running before this server is told too; one of another cell is not', async () => {
   agent.last = { bench: { cell: cell.id } } as BenchStatus;
-  await bench.changed(stored());
+  await bench.changed(change());
   agent.last = { bench: { cell: 'another' } } as BenchStatus;
-  await bench.changed(stored());
-  expect(told).toEqual(['PUT /bench 1']);
+  await bench.changed(change());
+  expect(told).toEqual(['POST /bench/edit 1']);
 });
 
 test('nothing is told after the stop; an agent that is away does not make the change fail', async () => {
   await bench.start(cell.id);
   await bench.stop();
-  await bench.changed(stored());
+  await bench.changed(change());
   expect(told).toEqual(['POST /bench 1', 'DELETE /bench']);
   agent.last = { bench: { cell: cell.id } } as BenchStatus;
   meanwhile = () => Promise.reject(new Error('the agent is away'));
   const log = vi.spyOn(console, 'error').mockImplementation(() => undefined);
-  await bench.changed(stored());
+  await bench.changed(change());
   expect(log).toHaveBeenCalledWith('the agent is away');
   log.mockRestore();
+});
+
+test('a bench that has another version is given the whole cell', async () => {
+  await bench.start(cell.id);
+  version = 5;
+  meanwhile = () => {
+    meanwhile = () => undefined;
+    throw new Problem('bench.otherVersion', { asked: 4, has: 1 });
+  };
+  await bench.changed(change());
+  expect(told).toEqual(['POST /bench 1', 'POST /bench/edit 5', 'PUT /bench 5']);
 });

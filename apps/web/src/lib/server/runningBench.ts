@@ -1,11 +1,15 @@
+import { Problem } from '@fadenkreuz/core';
 import type { BenchStatus } from '@fadenkreuz/field/agent-api';
 import type { AgentLink } from './agentLink.js';
 import type { StoredCell } from './repository/cells.js';
+import type { Made } from './repository/changes.js';
 
 /** Starts the agent's bench with the stored state of a cell, and keeps it at the newest. */
 export class RunningBench {
   /** The cell that was started last: the agent's news that it runs may still be under way. */
   private started: string | undefined;
+  /** What the agent is told, one after the other. */
+  private telling: Promise<unknown> = Promise.resolve();
 
   constructor(
     private readonly agent: Pick<AgentLink, 'request' | 'last'>,
@@ -28,13 +32,22 @@ export class RunningBench {
   }
 
   /**
-   * Takes over a change of a cell, if that cell runs. The change is stored already: an agent that is away just now must
-   * not make it look failed.
+   * Tells a running bench of a change of its cell: the edit, or the whole cell where it has another version than the one before. The
+   * change is stored already: an agent that is away just now must not make it look failed. Never rejects.
    */
-  async changed({ cell, version }: StoredCell): Promise<void> {
-    if (cell.id !== this.started && cell.id !== this.agent.last?.bench?.cell) return;
-    await this.agent
-      .request('PUT', '/bench', { cell, version })
-      .catch((error: Error) => console.error(error.message));
+  changed({ cell, change }: Pick<Made, 'cell' | 'change'>): Promise<void> {
+    if (cell.id !== this.started && cell.id !== this.agent.last?.bench?.cell) return Promise.resolve();
+    const told = this.telling.then(async () => {
+      try {
+        const { version, edit } = change;
+        await this.agent.request('POST', '/bench/edit', { cell: cell.id, version, edit });
+      } catch (error) {
+        if (!(error instanceof Problem) || error.code === 'agent.away') throw error;
+        const newest = await this.load(cell.id);
+        await this.agent.request('PUT', '/bench', { cell: newest.cell, version: newest.version });
+      }
+    });
+    this.telling = told.catch(() => undefined);
+    return told.catch((error: Error) => console.error(error.message));
   }
 }

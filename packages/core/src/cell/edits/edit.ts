@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { parseInput } from '../../entries/parse.js';
 import { describedByLinks } from '../description.js';
-import { cellAfter, type Cell, type Device } from '../model.js';
+import { checkedAfter, type Cell, type Device } from '../model.js';
 import type { Draft } from './editKind.js';
 import { editKinds } from './list.js';
 
@@ -34,12 +34,7 @@ const byName = new Map<string, Does>(editKinds.map((kind) => [kind.name, kind as
  */
 export function applyEdit(cell: Cell, input: Edit): Cell {
   const edit = readEdit(input);
-  const result = byName.get(edit.edit)!.apply(cell, edit);
-  const next = parseInput(cellAfter(cell), followed(cell, result), 'cell');
-  const kept = (['controller', 'network', 'notations'] as const).filter(
-    (part) => result[part] === cell[part],
-  );
-  return { ...next, ...Object.fromEntries(kept.map((part) => [part, cell[part]])) };
+  return checkedAfter(cell, followed(cell, byName.get(edit.edit)!.apply(cell, edit)));
 }
 
 /** A sentence for the history and the undo button, by the cell before the edit. */

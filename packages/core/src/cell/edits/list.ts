@@ -1,3 +1,4 @@
+import { cellRestore } from './cellRestore.js';
 import { cellSet } from './cellSet.js';
 import { controllerSet } from './controllerSet.js';
 import { deviceAdd } from './deviceAdd.js';
@@ -20,6 +21,7 @@ import { parametersArrange } from './parametersArrange.js';
 /** Every way to change a cell. */
 export const editKinds = [
   cellSet,
+  cellRestore,
   controllerSet,
   networkSet,
   deviceAdd,

@@ -164,7 +164,7 @@ describe('originator', () => {
     await send(feedback(id, 17, 8).subarray(0, 24));
     await until(() => link.counts.received === 3);
     await new Promise((resolve) => setTimeout(resolve, 20));
-    expect(link.counts).toMatchObject({ received: 3, lost: 2, late: 2, outrun: 1, doubled: 1 });
+    expect(link.counts).toMatchObject({ received: 3, lost: 2, late: 2, overtaken: 1, doubled: 1 });
     expect([...link.feedback]).toEqual(Array(12).fill(3));
   });
 
@@ -177,7 +177,7 @@ describe('originator', () => {
     await new Promise((resolve) => setTimeout(resolve, 15));
     await send(feedback(wantedId(), 10, 2));
     await until(() => link.counts.late === 1);
-    expect(link.counts.outrun).toBe(1);
+    expect(link.counts.overtaken).toBe(1);
   });
 
   test('a count that runs over is no loss', async () => {

@@ -78,7 +78,7 @@ export class CyclicLink extends RunningLink<EthernetIpLink> implements PacketSen
         if (behind === 0) this.counts.doubled += 1;
         else this.counts.late += 1;
         if (behind > 1 || (behind === 1 && now - this.heardAt > this.expectedMs! / 4))
-          this.counts.outrun += 1;
+          this.counts.overtaken += 1;
         return;
       }
       this.counts.lost += ((packet.packetSequence - this.lastSequence) >>> 0) - 1;

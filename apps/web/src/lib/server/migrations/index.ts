@@ -8,6 +8,7 @@ import * as slots from './006_slots.js';
 import * as parameters from './007_parameters.js';
 import * as lights from './008_lights.js';
 import * as protocols from './009_protocols.js';
+import * as people from './010_people.js';
 
 const migrations: Record<string, Knex.Migration> = {
   '001_cell': cell,
@@ -19,6 +20,7 @@ const migrations: Record<string, Knex.Migration> = {
   '007_parameters': parameters,
   '008_lights': lights,
   '009_protocols': protocols,
+  '010_people': people,
 };
 
 /** The migrations in their order; listed here because they are bundled, not read from a folder. */

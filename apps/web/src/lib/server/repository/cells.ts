@@ -1,4 +1,4 @@
-import { Problem, type Cell } from '@fadenkreuz/core';
+import { Problem, type Cell, type Edit } from '@fadenkreuz/core';
 import type { Knex } from 'knex';
 import { storedRow } from './rowChange.js';
 import { fromTables, rowsIn, tables, toRows } from './rows.js';
@@ -30,9 +30,25 @@ interface KeptCell {
   stored: StoredCell;
 }
 
-/** Cells that are kept as they were last read, by database, so that only the first page after an edit reads all of their rows. */
+/** Cells that are kept as they were last read or written, by database: only the first page after a start reads all of their rows. */
 const lastRead = new WeakMap<Knex, Map<string, KeptCell>>();
 const mostKept = 50;
+
+const keptOf = (db: Knex): Map<string, KeptCell> => {
+  const kept = lastRead.get(db) ?? new Map<string, KeptCell>();
+  lastRead.set(db, kept);
+  return kept;
+};
+
+/** Keeps a state of a cell that a transaction has written; one that is newer already stays. */
+export function keepCell(db: Knex, cellId: string, state: KeptCell): void {
+  const kept = keptOf(db);
+  const known = kept.get(cellId);
+  if (known && known.stored.version > state.stored.version && known.stored.cell.id === cellId) return;
+  kept.delete(cellId);
+  kept.set(cellId, state);
+  if (kept.size > mostKept) kept.delete(kept.keys().next().value!);
+}
 
 /**
  * The transaction that wrote the row of the cell; undefined when there is none. Every edit writes it, and unlike its version it differs
@@ -43,21 +59,48 @@ const writerOf = async (db: Knex, cellId: string): Promise<string | undefined> =
 
 /** One state of a cell, read as a whole. Throws `cell.unknown`. */
 export async function loadCell(db: Knex, cellId: string): Promise<StoredCell> {
-  const kept = lastRead.get(db) ?? new Map<string, KeptCell>();
-  lastRead.set(db, kept);
-  const known = kept.get(cellId);
-  if (known && known.writtenBy === (await writerOf(db, cellId))) return known.stored;
+  const known = keptOf(db).get(cellId);
+  const by = await writerOf(db, cellId);
+  if (known && known.writtenBy === by) return known.stored;
   return db.transaction(
     async (trx) => {
       const writtenBy = await writerOf(trx, cellId);
       const stored = await loadCellWithin(trx, cellId);
-      kept.delete(cellId);
-      if (writtenBy) kept.set(cellId, { writtenBy, stored });
-      if (kept.size > mostKept) kept.delete(kept.keys().next().value!);
+      if (writtenBy) {
+        keptOf(db).delete(cellId);
+        keepCell(db, cellId, { writtenBy, stored });
+      }
       return stored;
     },
     { isolationLevel: 'repeatable read', readOnly: true },
   );
+}
+
+/**
+ * The newest state of a cell, which nobody else can change until the transaction ends; and the change of this id, where it was made
+ * already. Throws `cell.unknown`.
+ */
+export async function cellForChange(
+  db: Knex,
+  trx: Knex.Transaction,
+  cellId: string,
+  changeId: string,
+): Promise<{ stored: StoredCell; done: { version: number; id: string; edit: Edit } | undefined }> {
+  const { rows } = await trx.raw<{
+    rows: { version: number; by: string; done: number | null; edit: Edit }[];
+  }>(
+    `select cell.version, cell.xmin::text as by, change.version as done, change.edit
+     from cell left join change on change.cell_id = cell.id and change.id = ?
+     where cell.id = ? for update of cell`,
+    [changeId, cellId],
+  );
+  const [head] = rows;
+  if (!head) throw new Problem('cell.unknown', { cell: cellId });
+  const known = keptOf(db).get(cellId);
+  const same = known && known.writtenBy === head.by && known.stored.version === head.version;
+  const stored = same ? known.stored : await loadCellWithin(trx, cellId);
+  const done = head.done === null ? undefined : { version: head.done, id: changeId, edit: head.edit };
+  return { stored, done };
 }
 
 /** As loadCell, in a transaction that stands already. */

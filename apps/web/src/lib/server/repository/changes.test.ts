@@ -16,7 +16,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, inject, test } from 
 import { CellFeed } from '../cellFeed.js';
 import { isDatabaseAway, openDatabase, withDatabase, type Knex } from '../database.js';
 import { cellLines, deleteCell, insertCell, loadCell } from './cells.js';
-import { cellAt, history, makeEdit, redo, undo, undoState } from './changes.js';
+import { cellAt, changesSince, history, makeEdit, redo, undo, undoState } from './changes.js';
 
 const wholeDemo = readCellFile(
   readFileSync(new URL('../../../../../../demo/ripening-store-3.json', import.meta.url), 'utf8'),
@@ -36,7 +36,7 @@ beforeEach(async () => {
   await insertCell(db, cell);
 });
 
-const request = (madeOn: number, id = randomUUID()) => ({ id, madeOn, who: 'test' });
+const request = (madeOn: number, id = randomUUID(), who = 'test', desk = who) => ({ id, madeOn, who, desk });
 const edit = (madeOn: number, change: Edit) => makeEdit(db, cell.id, request(madeOn), change);
 const move = (at: number): Edit => ({
   edit: 'field.set',
@@ -235,7 +235,7 @@ describe('cells', () => {
         name: 'f',
         scale: { factor: '1/100', offset: '-2.5' },
       });
-      expect(await undoState(old, 'c')).toEqual({ undo: null, redo: null });
+      expect(await undoState(old, 'c', 'test')).toEqual({ undo: null, redo: null });
     } finally {
       await old.destroy();
       await db.raw('drop database ?? with (force)', [name]);
@@ -262,7 +262,8 @@ describe('changes', () => {
   test('an edit is stored with its row changes, and what was returned is what is there', async () => {
     const made = await edit(1, move(7));
     expect(made.version).toBe(2);
-    expect(await loadCell(db, cell.id)).toEqual(made);
+    expect(await loadCell(db, cell.id)).toEqual({ cell: made.cell, version: made.version });
+    expect(made).toMatchObject({ undo: 'place flap', redo: null, change: { version: 2, edit: move(7) } });
     expect(made.cell).toEqual(applyEdit(cell, move(7)));
     const [row] = await db('change').where({ cell_id: cell.id }).select('rows', 'title');
     expect(row.title).toBe('place flap');
@@ -273,11 +274,11 @@ describe('changes', () => {
   test('undo and redo, and a new edit ends what could be redone', async () => {
     await edit(1, move(7));
     await edit(2, rename('Store'));
-    expect(await undoState(db, cell.id)).toEqual({ undo: 'change name of the cell', redo: null });
+    expect(await undoState(db, cell.id, 'test')).toEqual({ undo: 'change name of the cell', redo: null });
     await undo(db, cell.id, request(3));
     await undo(db, cell.id, request(4));
     expect((await loadCell(db, cell.id)).cell).toEqual(cell);
-    expect(await undoState(db, cell.id)).toEqual({ undo: null, redo: 'place flap' });
+    expect(await undoState(db, cell.id, 'test')).toEqual({ undo: null, redo: 'place flap' });
     await expect(undo(db, cell.id, request(5))).rejects.toMatchObject({ code: 'edit.nothingToUndo' });
     await redo(db, cell.id, request(5));
     expect((await loadCell(db, cell.id)).cell).toEqual(applyEdit(cell, move(7)));
@@ -363,14 +364,92 @@ describe('changes', () => {
     expect(await history(db, cell.id, 9)).toHaveLength(1);
   });
 
-  test('of ten edits made on one version at the same time, one is stored and nine are told', async () => {
+  /** An edit of one of several people, made on the version that all of them have seen. */
+  const by = (who: string, change: Edit, madeOn = 1) =>
+    makeEdit(db, cell.id, request(madeOn, randomUUID(), who), change);
+
+  test('of ten people who change the same at the same time, one is stored and nine are told by whom', async () => {
     const results = await Promise.allSettled(
-      Array.from({ length: 10 }, (_, n) => edit(1, rename(`Store ${n}`))),
+      Array.from({ length: 10 }, (_, n) => by(`person ${n}`, rename(`Store ${n}`))),
     );
     const refused = results.filter((r) => r.status === 'rejected');
     expect(refused).toHaveLength(9);
-    for (const r of refused) expect(r.reason).toMatchObject({ code: 'edit.stale' });
+    for (const r of refused)
+      expect(r.reason).toMatchObject({
+        code: 'edit.conflict',
+        facts: { what: expect.stringMatching(/^name of Store/), by: 'change name of the cell' },
+      });
     expect((await loadCell(db, cell.id)).version).toBe(2);
+  });
+
+  test('two people, 200 edits each on different devices at the same time: none refused, none lost, each undoes his own', async () => {
+    const serves = (device: string, n: number): Edit => ({
+      ...{ edit: 'device.set', device },
+      set: { serves: `place ${n}` },
+    });
+    const all = async (who: string, device: string) => {
+      // The version that a person has seen: that of his own last edit, as his screen may not show the others' yet.
+      let seen = 1;
+      for (let n = 0; n < 200; n += 1) seen = (await by(who, serves(device, n), seen)).version;
+    };
+    await Promise.all([all('anna', 'b1'), all('bert', 'k1')]);
+    const { cell: now, version } = await loadCell(db, cell.id);
+    expect(version).toBe(401);
+    const place = (id: string, of = now) => of.devices.find((d) => d.id === id)!.serves;
+    expect([place('b1'), place('k1')]).toEqual(['place 199', 'place 199']);
+    const anna = await undo(db, cell.id, request(401, randomUUID(), 'anna'));
+    const bert = await undo(db, cell.id, request(402, randomUUID(), 'bert'));
+    expect([place('b1', anna.cell), place('k1', anna.cell)]).toEqual(['place 198', 'place 199']);
+    expect([place('b1', bert.cell), place('k1', bert.cell)]).toEqual(['place 198', 'place 198']);
+    await expect(undo(db, cell.id, request(403, randomUUID(), 'carl'))).rejects.toMatchObject({
+      code: 'edit.nothingToUndo',
+    });
+  });
+
+  test('two columns of one row stand beside each other; what somebody else has changed since is not taken back', async () => {
+    await by('anna', { edit: 'device.set', device: 'b1', set: { serves: 'scale' } });
+    await by('bert', { edit: 'device.set', device: 'b1', set: { maker: 'Silberdistel' } });
+    const b1 = async () => (await loadCell(db, cell.id)).cell.devices.find((d) => d.id === 'b1')!;
+    expect(await b1()).toMatchObject({ serves: 'scale', maker: 'Silberdistel' });
+    await by('bert', { edit: 'device.set', device: 'b1', set: { serves: 'weigher' } }, 3);
+    await expect(undo(db, cell.id, request(4, randomUUID(), 'anna'))).rejects.toMatchObject({
+      code: 'edit.undoConflict',
+    });
+    // His own later one keeps nobody from taking back what he did.
+    await undo(db, cell.id, request(4, randomUUID(), 'bert'));
+    expect(await b1()).toMatchObject({ serves: 'scale', maker: 'Silberdistel' });
+  });
+
+  test('what somebody else has taken away cannot be changed, and what he has changed is not taken away unseen', async () => {
+    await by('anna', { edit: 'device.remove', device: 'v1' });
+    await expect(
+      by('bert', { edit: 'device.set', device: 'v1', set: { serves: 'x' } }),
+    ).rejects.toMatchObject({ code: 'edit.conflict', facts: { by: expect.stringMatching(/^remove/) } });
+    await by('anna', { edit: 'device.set', device: 'r1', set: { serves: 'x' } }, 2);
+    await expect(by('bert', { edit: 'device.remove', device: 'r1' }, 2)).rejects.toMatchObject({
+      code: 'edit.conflict',
+    });
+  });
+
+  test('whoever has the version before gets to the next one by the change that is told', async () => {
+    let told = cell;
+    const steps = [
+      () => edit(1, move(7)),
+      () => edit(2, { edit: 'device.remove', device: 'k1' }),
+      () => undo(db, cell.id, request(3)),
+      () => edit(4, { edit: 'device.move', device: 'b1', to: 4 }),
+      () => undo(db, cell.id, request(5)),
+      () => undo(db, cell.id, request(6)),
+      () => redo(db, cell.id, request(7)),
+    ];
+    for (const step of steps) {
+      const made = await step();
+      told = applyEdit(told, made.change.edit);
+      expect(told).toEqual(made.cell);
+      expect((await loadCell(db, cell.id)).cell).toEqual(made.cell);
+    }
+    const since = await changesSince(db, cell.id, 1);
+    expect(since!.reduce((state, change) => applyEdit(state, change.edit), cell)).toEqual(told);
   });
 
   test.each<[string, Edit, string]>([
@@ -390,7 +469,10 @@ describe('changes', () => {
     feed.listen((n) => news.push(n));
     await expect.poll(() => news).toContainEqual({ databaseThere: true });
     await edit(1, rename('Store'));
-    await expect.poll(() => news).toContainEqual({ notice: { cell: cell.id, version: 2 } });
+    const made = { version: 2, edit: rename('Store') };
+    await expect
+      .poll(() => news.at(-1))
+      .toMatchObject({ notice: { cell: cell.id, version: 2, change: made } });
   });
 });
 

@@ -1,16 +1,18 @@
 import { asText } from '$lib/desk/cellTransport.js';
 import { pageData } from '$lib/server/pageData.js';
+import { personOf } from '$lib/server/person.js';
 import { loadCell } from '$lib/server/repository/cells.js';
 import { undoState } from '$lib/server/repository/changes.js';
 import { getServices } from '$lib/server/services.js';
 
-export const load = async ({ params }) => {
+export const load = async ({ params, cookies }) => {
   const { db } = getServices();
+  const person = personOf(cookies);
   return pageData(async () => {
     const [{ cell, version }, steps] = await Promise.all([
       loadCell(db, params.cell),
-      undoState(db, params.cell),
+      undoState(db, params.cell, person),
     ]);
-    return { stored: { cell: asText(cell), version, ...steps } };
+    return { person, stored: { cell: asText(cell), version, ...steps } };
   });
 };

@@ -6,5 +6,5 @@
 
 <!-- Another cell gets a desk of its own. -->
 {#key data.stored.cell.id}
-  <CellDesk stored={data.stored}>{@render children()}</CellDesk>
+  <CellDesk stored={data.stored} person={data.person}>{@render children()}</CellDesk>
 {/key}

@@ -1,12 +1,15 @@
+import type { Stored } from '$lib/api/changes.js';
 import { answer } from '$lib/server/answer.js';
+import { personOf } from '$lib/server/person.js';
 import { deleteCell, loadCell } from '$lib/server/repository/cells.js';
 import { undoState } from '$lib/server/repository/changes.js';
 import { getServices } from '$lib/server/services.js';
 
-export const GET = ({ params }) =>
-  answer(async () => {
+export const GET = ({ params, cookies }) =>
+  answer(async (): Promise<Stored> => {
     const { db } = getServices();
-    return { ...(await loadCell(db, params.cell)), ...(await undoState(db, params.cell)) };
+    const { cell, version } = await loadCell(db, params.cell);
+    return { cell, version, ...(await undoState(db, params.cell, personOf(cookies))) };
   });
 
 export const DELETE = ({ params }) =>

@@ -27,6 +27,10 @@
   const device = $derived(desk.cell.devices.find((d) => d.id === chosen));
   const link = $derived(device?.links[0]);
   const status = $derived(device && desk.linkStatus(device.id));
+  $effect(() => {
+    desk.live.show('bench', device?.links.map((l) => l.id) ?? []);
+    return () => desk.live.show('bench', []);
+  });
   const running = $derived(status && status.state !== 'no-stand-in' ? status : undefined);
   const run = $derived(desk.bench?.bench?.run ?? false);
   const parts = [

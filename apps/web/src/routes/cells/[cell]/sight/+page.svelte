@@ -44,6 +44,10 @@
   const signal = $derived(place && signalAtBit(signalsOf(place.image), bit));
   const field = $derived(place?.image.fields.find((f) => f.id === signal?.of));
   const bytes = $derived(place && desk.bytes.get(place.image.id));
+  $effect(() => {
+    desk.live.show('sight', place ? [place.link.id] : []);
+    return () => desk.live.show('sight', []);
+  });
 
   let jump = $state('');
   let jumpInput = $state<HTMLInputElement | undefined>();

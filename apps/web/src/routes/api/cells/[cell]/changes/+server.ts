@@ -1,5 +1,6 @@
+import { EditRequest } from '$lib/api/changes.js';
 import { answer } from '$lib/server/answer.js';
-import { answerChange, EditRequest } from '$lib/server/changeRequest.js';
+import { answerChange } from '$lib/server/changeRequest.js';
 import { history, makeEdit } from '$lib/server/repository/changes.js';
 import { getServices } from '$lib/server/services.js';
 

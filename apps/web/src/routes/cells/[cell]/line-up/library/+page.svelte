@@ -42,7 +42,7 @@
   }
   async function take(files: FileList | null) {
     for (const one of files ?? []) {
-      const answer = await send('POST', `/api/library?name=${encodeURIComponent(one.name)}`, one);
+      const answer = await send('POST', `/api/library?name=${encodeURIComponent(one.name)}`, undefined, one);
       refused = answer.ok ? undefined : { ...answer.problem, says: `${one.name}: ${answer.problem.says}` };
     }
     await search(text);

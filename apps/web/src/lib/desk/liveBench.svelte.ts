@@ -1,0 +1,81 @@
+import { withNews, type BenchStatus, type LinkStatus, type LiveNews } from '@fadenkreuz/field/agent-api';
+import type { Cell, Finding } from '@fadenkreuz/core';
+import { Status } from '../api/live.js';
+import { liveBytes } from './liveBytes.js';
+import { send, type Note } from './send.js';
+
+/** The bench as this browser sees it: what changes comes by itself, images only of the links that are shown somewhere. */
+export class LiveBench {
+  /** Undefined before the first news; null while the agent is away. */
+  status = $state.raw<BenchStatus | null | undefined>(undefined);
+  /** What the running links say; the same list until something else is said. */
+  findings = $state.raw<readonly Finding[]>([]);
+  /** Raw bytes by image id, while the bench runs this cell. */
+  readonly bytes: ReadonlyMap<string, Uint8Array> = $derived.by(() =>
+    liveBytes(this.cell(), this.running ? (this.status?.links ?? []) : []),
+  );
+  /** By whom which links are shown. */
+  private shown: Record<string, readonly string[]> = {};
+  private asked = '';
+
+  constructor(
+    private readonly cell: () => Cell,
+    /** Names this browser window to the server. */
+    private readonly desk: string,
+    private readonly tell: (note: Note) => void,
+  ) {}
+
+  /** Whether the bench runs, and runs this cell. */
+  get running(): boolean {
+    return this.status?.bench?.cell === this.cell().id;
+  }
+
+  get armed(): boolean {
+    return this.running && (this.status?.armedForMs ?? 0) > 0;
+  }
+
+  linkStatus(deviceId: string): LinkStatus | undefined {
+    return this.running ? this.status?.links.find((l) => l.device === deviceId) : undefined;
+  }
+
+  /** A part of the screen shows the images of these links from now on; none: it shows none any more. */
+  show(part: string, links: readonly string[]): void {
+    this.shown = { ...this.shown, [part]: links };
+    void this.watch();
+  }
+
+  /** Tells the server what is shown; again after it was away. */
+  async watch(again = false): Promise<void> {
+    const links = Object.values(this.shown).flat().sort();
+    const wanted = links.join();
+    if (wanted === this.asked && !again) return;
+    this.asked = wanted;
+    const answer = await send('POST', '/api/live', undefined, { desk: this.desk, links });
+    if (!answer.ok) this.asked = '';
+  }
+
+  /** Takes news of the bench; null: the agent is away. */
+  hear(news: LiveNews | null): void {
+    this.take(news && withNews(this.status ?? undefined, news));
+  }
+
+  private take(status: BenchStatus | null): void {
+    const before = this.status;
+    this.status = status;
+    const said = (status?.links ?? []).flatMap((l) =>
+      l.reason && l.state !== 'no-stand-in' ? [l.reason] : [],
+    );
+    if (said.length + this.findings.length > 0 && JSON.stringify(said) !== JSON.stringify(this.findings))
+      this.findings = said;
+    // A server that was started anew knows of no window what it shows.
+    if (before === null && status) void this.watch(true);
+  }
+
+  /** Asks the bench for something; a refusal is told. */
+  async ask(method: 'POST' | 'DELETE', path: string, body?: unknown): Promise<boolean> {
+    const answer = await send(method, `/api/bench${path}`, Status, body);
+    if (answer.ok) this.take(answer.value);
+    else this.tell(answer.problem);
+    return answer.ok;
+  }
+}

@@ -1,0 +1,14 @@
+import type { LinkReport } from '../bench/report.js';
+import type { RecordingState } from '../capture/recording.js';
+
+/** The bench as it stands now; listeners hear what has changed of it (live.ts), `statusPerSecond` times a second at most. */
+export interface BenchStatus {
+  bench: { cell: string; version: number; run: boolean } | null;
+  /** ms that writing stays allowed; 0 when disarmed. */
+  armedForMs: number;
+  links: LinkReport[];
+  /** Number of the last line of the trace. */
+  lastTrace: number;
+  /** The last recording of its traffic; null before the first. */
+  recording: RecordingState | null;
+}
