@@ -19,6 +19,7 @@ export default defineConfig({
         'requests/client': at('requests/client.ts'),
         'requests/server': at('requests/server.ts'),
         'describers/run': at('describers/run.ts'),
+        'edits/run': at('edits/run.ts'),
       },
       output: { entryFileNames: '[name].js' },
     },

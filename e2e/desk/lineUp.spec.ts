@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { expect, openView, stored, test } from '../page.js';
 
 test('values are edited where they stand; what is wrong is said and not stored', async ({
@@ -46,6 +47,87 @@ test('a device is added by hand, its sizes counted in 16-bit elements', async ({
   await expect
     .poll(async () => (await stored(request, cellId)).cell.devices.at(-1)?.name)
     .toBe('brine_valve_y1');
+});
+
+/** Another person: a browser of its own. */
+async function secondPerson(page: Page, cellId: string): Promise<Page> {
+  const other = await (await page.context().browser()!.newContext()).newPage();
+  await openView(other, cellId, 'line-up');
+  return other;
+}
+
+test('two people on one field: the second is told by whom, keeps the entry, and makes it again', async ({
+  page,
+  request,
+  cellId,
+}) => {
+  await openView(page, cellId, 'line-up');
+  const other = await secondPerson(page, cellId);
+  const entry = (of: Page) => of.getByLabel('address of wheel_scale_b1', { exact: true });
+  // The second one hears of nothing for a while, as behind a slow line: both have seen the same.
+  await other.route('**/changes', async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    await route.continue();
+  });
+  await entry(other).fill('192.168.40.92');
+  await entry(other).press('Enter');
+  await entry(page).fill('192.168.40.91');
+  await entry(page).press('Enter');
+  const note = other
+    .getByRole('status')
+    .filter({ hasText: 'somebody else changed address of wheel_scale_b1' });
+  await expect(note).toBeVisible();
+  await expect(entry(other)).toHaveValue('192.168.40.91');
+  await other.unroute('**/changes');
+  await note.getByRole('button', { name: 'Make it again' }).click();
+  await expect(entry(page)).toHaveValue('192.168.40.92');
+  await expect
+    .poll(async () => (await stored(request, cellId)).cell.devices.find((d) => d.name === 'wheel_scale_b1'))
+    .toMatchObject({ address: '192.168.40.92' });
+  await other.context().close();
+});
+
+test('each person takes back his own last edit', async ({ page, cellId }) => {
+  await openView(page, cellId, 'line-up');
+  const other = await secondPerson(page, cellId);
+  const address = (of: Page, device: string) => of.getByLabel(`address of ${device}`, { exact: true });
+  await address(page, 'wheel_scale_b1').fill('192.168.40.93');
+  await address(page, 'wheel_scale_b1').press('Enter');
+  await expect(address(other, 'wheel_scale_b1')).toHaveValue('192.168.40.93');
+  await address(other, 'climate_io_u1').fill('192.168.40.94');
+  await address(other, 'climate_io_u1').press('Enter');
+  await expect(address(page, 'climate_io_u1')).toHaveValue('192.168.40.94');
+  await page.getByRole('button', { name: /^Undo: change address of wheel_scale_b1/ }).click();
+  await expect(address(other, 'wheel_scale_b1')).not.toHaveValue('192.168.40.93');
+  await expect(address(other, 'climate_io_u1')).toHaveValue('192.168.40.94');
+  await other.context().close();
+});
+
+test('another connection point brings its size and its layout; what is lost is said first', async ({
+  page,
+  request,
+  cellId,
+}) => {
+  await openView(page, cellId, 'line-up');
+  await page.getByLabel('name of brush_belt_m1', { exact: true }).click();
+  const command = async () =>
+    ((await stored(request, cellId)).cell.devices[0]!.links[0] as unknown as { command: object }).command;
+  const point = page.getByLabel('connection point of the command image');
+  await point.selectOption({ label: '20 · 4 bytes · basic speed control' });
+  const said = page.getByRole('status').filter({ hasText: 'Connect to this point' });
+  await expect(said).toContainText('lost, 5: run_reverse');
+  await expect(said).toContainText('changed place or meaning, 1: speed_reference');
+  await said.getByRole('button', { name: 'Cancel' }).click();
+  expect(await command()).toMatchObject({ instance: 121, size: 8 });
+  await point.selectOption({ label: '20 · 4 bytes · basic speed control' });
+  await said.getByRole('button', { name: 'Connect to this point' }).click();
+  await expect.poll(command).toMatchObject({
+    instance: 20,
+    size: 4,
+    fields: [{ name: 'run_forward' }, { name: 'fault_reset' }, { name: 'speed_reference', unit: 'rpm' }],
+  });
+  await page.keyboard.press('ControlOrMeta+z');
+  await expect.poll(command).toMatchObject({ instance: 121, size: 8 });
 });
 
 test('what one person changes, another sees', async ({ page, context, cellId }) => {

@@ -61,7 +61,10 @@ const demoName = async () =>
 test('starts, keeps what was edited over a stop, and puts the demo back when asked', async () => {
   const first = start();
   expect(await first.says).toBe(`Fadenkreuz is ready at ${base} (Ctrl-C ends it)\n`);
-  const change = { id: crypto.randomUUID(), madeOn: 1, edit: { edit: 'cell.set', set: { name: 'Store 4' } } };
+  const change = {
+    ...{ id: crypto.randomUUID(), madeOn: 1, known: 1, person: 'test', desk: 'test' },
+    edit: { edit: 'cell.set', set: { name: 'Store 4' } },
+  };
   const made = await fetch(`${base}/api/cells/ripening-store-3/changes`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },

@@ -6,9 +6,9 @@ import { testCell, testDevice } from '../cell/testCell.js';
 import { replacement } from '../lineup/replace.js';
 import { guessReading, tableCells } from '../tables/guessReading.js';
 import { readTable } from '../tables/readTable.js';
-import { readDescriber, summaryOf } from './anyDescriber.js';
-import { choicesOf, deviceOfChoice } from './choices.js';
-import { changesForDevice, factChanges, factsOf } from './facts.js';
+import { readDescriber } from './read.js';
+import { changesForDevice, factChanges } from './factChanges.js';
+import { choicesOf, deviceOfChoice, factsOf, summaryOf } from './list.js';
 import { tableDescriberOf, tableDescriberSchema, writeTableDescriber } from './table/tableDescriber.js';
 
 const demo = new URL('../../../../demo/', import.meta.url);

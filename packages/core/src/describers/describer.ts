@@ -1,181 +1,80 @@
-import type { Code } from '../messages/facts.js';
-import type { ProblemReport } from '../messages/problem.js';
+import type { Description } from '../cell/description.js';
+import type { Cell, Device } from '../cell/model.js';
+import type { Fact } from './fact.js';
+import type { Described, DescribedBase } from './shared/described.js';
+import type { Defects } from './shared/defects.js';
+import type { XmlElement } from './shared/xml.js';
 
-/** What every describer has, whatever it came from. */
-export interface DescribedBase {
-  /** What was read but is not understood, in its own words; nothing of a file is dropped. */
-  kept: KeptSection[];
-}
-
-/** What is known of a kind of device from an electronic data sheet. Sizes in bits, times in µs. */
-export interface Describer extends DescribedBase {
-  source: 'eds';
-  file: FileFacts;
-  device: DeviceFacts;
-  parameters: DescribedParameter[];
-  assemblies: DescribedAssembly[];
-  connections: DescribedConnection[];
-  groups: DescribedGroup[];
-  ports: DescribedPort[];
-  capacity: Capacity;
-}
-
-export interface FileFacts {
+/** A description file on its way to its reader. */
+export interface DescriberFile {
   text: string;
-  /** As written: month-day-year and hour:minute:second. */
-  createDate: string;
-  createTime: string;
-  modifiedDate: string;
-  modifiedTime: string;
-  revision: string;
-  homeUrl: string;
+  /** The root element, where it is XML. */
+  root: XmlElement | undefined;
+  /** What is wrong with it so far. */
+  defects: Defects;
+  /** The language that is wanted; undefined: its first. */
+  language: string | undefined;
+  /** Texts of the language files beside it. */
+  languageFiles: readonly string[];
 }
 
-export interface DeviceFacts {
+/** What a library lists of a describer. */
+export interface DescriberSummary {
+  source: string;
+  /** Title of the protocol. */
+  protocol: string;
+  maker: string;
   vendor: number;
-  vendorName: string;
-  deviceType: number;
-  deviceTypeName: string;
-  productCode: number;
-  majorRevision: number;
-  minorRevision: number;
-  productName: string;
-  /** Order number. */
-  catalog: string;
-  /** Class1, Class2 … of Device Classification: what networks it belongs to. */
-  classification: string[];
+  /** The number by which the maker tells products apart: product code, or device id. */
+  product: number;
+  title: string;
+  kind: string;
+  orderNumbers: string[];
+  /** Of the device, or of the file where the device has none. */
+  revision: string;
 }
 
-/** Of a scaling, the number itself or the parameter that holds it. */
-export interface Scaling {
-  multiplier: number;
-  divider: number;
-  base: number;
-  offset: number;
-  multiplierLink: number | null;
-  dividerLink: number | null;
-  baseLink: number | null;
-  offsetLink: number | null;
+/** One way to make a device of a describer. */
+export interface Choice {
+  id: number;
+  title: string;
+  command: { size: number; fields: number };
+  feedback: { size: number; fields: number };
 }
 
-export interface DescribedParameter {
-  number: number;
-  /** Where its value is: an encoded path as hex pairs, or a text that names a place. */
-  path: string;
-  /** Bits of attribute 4 of the Parameter object: 1 settable links, 2 enumerated, 4 scaled, 16#10 read only, … (CIP Vol. 1, 5-14). */
-  descriptor: number;
-  /** CIP data type code (Vol. 1, C-6.1). */
-  dataType: number;
-  /** Bytes. */
-  size: number;
+/** What the cell adds to a describer to make a device of it. */
+export interface DevicePlace {
   name: string;
-  unit: string;
-  help: string;
-  least: number | null;
-  most: number | null;
-  initial: number | null;
-  scaling: Scaling;
-  decimals: number;
-  labels: { value: number; text: string }[];
+  address: string;
 }
 
-/** Bits of attribute 4 of the Parameter object (CIP Vol. 1, 5-14.2.1.4; from memory). */
-export const descriptorBits = { enumerated: 0x02, scaled: 0x04, readOnly: 0x10 } as const;
-
-/** One member: a parameter, another assembly, a path; or bits that mean nothing. */
-export interface AssemblyMember {
-  /** Bits; null: as many as what it refers to has. */
-  bits: number | null;
-  refers:
-    | { to: 'parameter'; number: number }
-    | { to: 'assembly'; number: number }
-    | { to: 'path'; path: string }
-    | { to: 'nothing' };
-}
-
-export interface DescribedAssembly {
-  number: number;
-  name: string;
-  /** Path to its data as hex pairs; empty where it is only a part of others. */
-  path: string;
-  /** Bytes; null: not stated, or said by a parameter. */
-  size: number | null;
-  descriptor: number;
-  members: AssemblyMember[];
-}
-
-/** A number, or the parameter that holds it. */
-export type Stated = { value: number } | { parameter: number } | null;
-/** What the bytes of one direction are. */
-export type Format = { assembly: number } | { parameter: number } | null;
-
-export interface ConnectionDirection {
-  rpi: Stated;
-  /** Bytes. */
-  size: Stated;
-  format: Format;
-}
-
-export interface DescribedConnection {
-  number: number;
-  /** Bit mask of transports, triggers and kinds of connection. */
-  triggers: number;
-  /** Bit mask of sizes, formats, types and priorities. */
-  parameters: number;
-  /** Originator → target. */
-  command: ConnectionDirection;
-  /** Target → originator. */
-  feedback: ConnectionDirection;
-  /** Configuration that a proxy and that the target itself gets. */
-  proxyConfiguration: Omit<ConnectionDirection, 'rpi'>;
-  configuration: Omit<ConnectionDirection, 'rpi'>;
-  name: string;
-  help: string;
-  /** Hex pairs. */
-  path: string;
-}
-
-export interface DescribedGroup {
-  number: number;
-  name: string;
-  parameters: number[];
-}
-
-export interface DescribedPort {
-  number: number;
-  type: string;
-  name: string;
-  path: string;
-  port: number;
-}
-
-export interface Capacity {
-  messageConnections: number | null;
-  ioProducers: number | null;
-  ioConsumers: number | null;
-  cipConnections: number | null;
-  /** What it can send and receive: direction, bytes, packets a second. */
-  traffic: { number: number; direction: string; bytes: number; packets: number }[];
-}
-
-export interface KeptEntry {
-  keyword: string;
-  /** The fields as they were written, quotes and all. */
-  fields: string[];
-}
-
-export interface KeptSection {
-  name: string;
-  entries: KeptEntry[];
-}
-
-/** What is wrong with a file, and where; it was read all the same. */
-export interface Defect extends ProblemReport {
-  code: Code;
-  line: number;
-}
-
-export interface Described<D = Describer> {
-  describer: D;
-  defects: Defect[];
+/**
+ * One kind of description: how it is told from others, read, summed up, compared, and made a device of. The list of them is list.ts; no
+ * code elsewhere asks for the name of one.
+ */
+export interface DescriberKind<D extends DescribedBase & { source: string }> {
+  source: D['source'];
+  /** How people call it. */
+  title: string;
+  /** Whether a file is of this kind, by what it holds: names of files lie. */
+  sniff: (file: DescriberFile) => boolean;
+  /** Throws what cannot be read at all; all else is a defect. */
+  read: (file: DescriberFile) => Described<D>;
+  summary: (describer: D) => Omit<DescriberSummary, 'source'>;
+  /** What it says, thing by thing, so that two can be compared. */
+  facts: (describer: D) => Fact[];
+  /** How much is in it: `4 assemblies`. */
+  counts: (describer: D) => [number, string][];
+  /** The ways to make a device of it at once; none for one that is plugged together, or has no address of its own. */
+  choices: (describer: D) => Choice[];
+  /** What a device of this choice offers; undefined when it does not have it. */
+  describe: (describer: D, choice: number) => Description | undefined;
+  /** A device of the cell of this choice; ids come from `newId`. */
+  device: (
+    describer: D,
+    choice: number,
+    cell: Cell,
+    place: DevicePlace,
+    newId: () => string,
+  ) => Device | undefined;
 }

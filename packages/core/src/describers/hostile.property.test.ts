@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { Problem } from '../messages/problem.js';
-import { readDescriber } from './anyDescriber.js';
+import { readDescriber } from './read.js';
 
 const file = (name: string) => readFileSync(new URL(`../../../../demo/describers/${name}`, import.meta.url));
 const samples = [

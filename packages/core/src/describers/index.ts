@@ -1,14 +1,22 @@
 export type * from './describer.js';
+export type * from './shared/described.js';
+export type * from './eds/eds.js';
 export { readEds } from './eds/readEds.js';
 export { writeEds } from './eds/writeEds.js';
-export { fileText } from './fileText.js';
-export { connectionImages, connectionPoints, fieldsOf, scaleOf, statedValue } from './images.js';
-export type { ConnectionImages, DescribedImage } from './images.js';
-export { deviceOf } from './device.js';
-export type { DevicePlace } from './device.js';
-export { describerOf } from './describerOf.js';
-export { maxDescriberBytes, readDescriber, summaryOf } from './anyDescriber.js';
-export type { AnyDescriber, DescriberSummary } from './anyDescriber.js';
+export { fileText } from './shared/fileText.js';
+export {
+  connectionImages,
+  connectionPoints,
+  fieldsOf,
+  scaleOf,
+  statedValue,
+} from './eds/connectionImages.js';
+export type { ConnectionImages, DescribedImage } from './eds/connectionImages.js';
+export { deviceOf } from './eds/edsDevice.js';
+export { describerOf } from './eds/edsOfDevice.js';
+export { maxDescriberBytes, readDescriber } from './read.js';
+export { choicesOf, countsOf, descriptionOf, deviceOfChoice, factsOf, summaryOf } from './list.js';
+export type { AnyDescriber } from './list.js';
 export type * from './gsdml/gsdml.js';
 export { deviceOfGsdml, plugsOf } from './gsdml/gsdmlDevice.js';
 export { stretchFields } from './gsdml/gsdmlFields.js';
@@ -23,9 +31,8 @@ export {
   writeTableDescriber,
 } from './table/tableDescriber.js';
 export type { TableDescriber } from './table/tableDescriber.js';
-export { packageLimits } from './package.js';
-export { xmlLimits } from './xml.js';
-export { choicesOf, deviceOfChoice } from './choices.js';
-export type { Choice } from './choices.js';
-export { changesForDevice, factChanges, factsOf } from './facts.js';
-export type { Fact, FactChange } from './facts.js';
+export { packageLimits } from './shared/package.js';
+export { xmlLimits } from './shared/xml.js';
+export { changesForDevice, factChanges } from './factChanges.js';
+export type { FactChange } from './factChanges.js';
+export type { Fact } from './fact.js';

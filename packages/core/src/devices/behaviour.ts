@@ -11,6 +11,8 @@ import type { World } from './world.js';
 export interface AssemblySpec {
   /** Assembly instance; for registers a number of our own. */
   instance: number;
+  /** What its manual calls it, where there are several of one use. */
+  title?: string;
   use: PointUse;
   /** Bytes. */
   size: number;

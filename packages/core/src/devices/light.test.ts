@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { changesForDevice, tableDescriberOf } from '../describers/index.js';
-import { describerOf } from '../describers/describerOf.js';
+import { describerOf } from '../describers/eds/edsOfDevice.js';
 import { replacement } from '../lineup/replace.js';
 import { asDescribed, lightsText, readLights, type LightMeaning } from './light.js';
 import { testDevice } from '../cell/testCell.js';

@@ -15,8 +15,8 @@ export function ownDescription<State>({
   return {
     origin: { from: 'table', title },
     identity,
-    points: assemblies.map(({ instance, use, size, fields, registers = null }) =>
-      ConnectionPoint.parse({ number: instance, use, size, registers, fields }),
+    points: assemblies.map(({ instance, title = '', use, size, fields, registers = null }) =>
+      ConnectionPoint.parse({ number: instance, title, use, size, registers, fields }),
     ),
     loss,
     offer,

@@ -2,10 +2,10 @@ import { readFile, stat } from 'node:fs/promises';
 import { Problem } from '@fadenkreuz/core';
 import {
   connectionImages,
+  countsOf,
   maxDescriberBytes,
   readDescriber,
   summaryOf,
-  type AnyDescriber,
 } from '@fadenkreuz/core/describers';
 import { exitCodes, print } from './output.js';
 
@@ -34,29 +34,6 @@ export async function runDescribe(path: string, { json = false }: { json?: boole
   for (const defect of defects)
     print(json, { kind: 'defect', ...defect }, `line ${defect.line}: ${defect.says} ${defect.cure}`);
   return defects.length > 0 ? exitCodes.findings : exitCodes.done;
-}
-
-function countsOf(describer: AnyDescriber): [number, string][] {
-  switch (describer.source) {
-    case 'eds':
-      return [
-        [describer.parameters.length, 'parameters'],
-        [describer.assemblies.length, 'assemblies'],
-      ];
-    case 'gsdml':
-      return [
-        [describer.accessPoints.length, 'access points'],
-        [describer.modules.length, 'modules'],
-      ];
-    case 'iodd':
-      return [
-        [describer.processData.length, 'process data'],
-        [describer.variables.length, 'variables'],
-        [describer.events.length, 'events'],
-      ];
-    case 'table':
-      return [[describer.device.links.length, 'links']];
-  }
 }
 
 async function bytesAt(path: string): Promise<Uint8Array> {

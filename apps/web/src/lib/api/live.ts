@@ -1,4 +1,4 @@
-import type { BenchStatus, LiveNews, TraceLine, WireStatus } from '@fadenkreuz/field/agent-api';
+import type { LiveNews, TraceLine, WireStatus } from '@fadenkreuz/field/agent-api';
 import { z } from 'zod';
 
 /** What browser and server say to each other about the bench. The agent's own answers are trusted to have their shape once they are objects. */
@@ -12,7 +12,6 @@ export const Watch = z.strictObject({
 const shaped = <T>(...keys: (keyof T & string)[]) =>
   z.custom<T>((value) => typeof value === 'object' && value !== null && keys.every((key) => key in value));
 
-export const Status = shaped<BenchStatus>('bench', 'links', 'lastTrace');
 /** Null while the agent is away. */
 export const News = shaped<LiveNews>('whole', 'head', 'links').nullable();
 export const TraceLines = z.array(shaped<TraceLine>('number', 'at', 'event'));

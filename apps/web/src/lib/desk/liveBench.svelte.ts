@@ -1,6 +1,5 @@
 import { withNews, type BenchStatus, type LinkStatus, type LiveNews } from '@fadenkreuz/field/agent-api';
 import type { Cell, Finding } from '@fadenkreuz/core';
-import { Status } from '../api/live.js';
 import { liveBytes } from './liveBytes.js';
 import { send, type Note } from './send.js';
 
@@ -56,11 +55,8 @@ export class LiveBench {
 
   /** Takes news of the bench; null: the agent is away. */
   hear(news: LiveNews | null): void {
-    this.take(news && withNews(this.status ?? undefined, news));
-  }
-
-  private take(status: BenchStatus | null): void {
     const before = this.status;
+    const status = news && withNews(before ?? undefined, news);
     this.status = status;
     const said = (status?.links ?? []).flatMap((l) =>
       l.reason && l.state !== 'no-stand-in' ? [l.reason] : [],
@@ -71,11 +67,13 @@ export class LiveBench {
     if (before === null && status) void this.watch(true);
   }
 
-  /** Asks the bench for something; a refusal is told. */
+  /**
+   * Asks the bench for something; a refusal is told. What comes of it is heard like all else: an answer may be older than what was heard
+   * meanwhile.
+   */
   async ask(method: 'POST' | 'DELETE', path: string, body?: unknown): Promise<boolean> {
-    const answer = await send(method, `/api/bench${path}`, Status, body);
-    if (answer.ok) this.take(answer.value);
-    else this.tell(answer.problem);
+    const answer = await send(method, `/api/bench${path}`, undefined, body);
+    if (!answer.ok) this.tell(answer.problem);
     return answer.ok;
   }
 }

@@ -2,8 +2,8 @@ import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { Problem } from '../../messages/problem.js';
-import type { Describer } from '../describer.js';
-import { connectionImages } from '../images.js';
+import type { Eds } from './eds.js';
+import { connectionImages } from './connectionImages.js';
 import { readEds } from './readEds.js';
 import { writeEds } from './writeEds.js';
 
@@ -71,7 +71,7 @@ const member = fc
   // Neither bits nor a reference is no member.
   .filter((m) => m.bits !== null || m.refers.to !== 'nothing');
 
-const anyDescriber: fc.Arbitrary<Describer> = fc.record({
+const anyDescriber: fc.Arbitrary<Eds> = fc.record({
   source: fc.constant('eds' as const),
   file: fc.record({
     text: anyText,

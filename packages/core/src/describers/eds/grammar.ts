@@ -1,5 +1,5 @@
 import { Problem } from '../../messages/problem.js';
-import type { Defects } from '../defects.js';
+import type { Defects } from '../shared/defects.js';
 
 /**
  * The grammar of an electronic data sheet (CIP Vol. 1, 7-3, from memory): sections in brackets; entries, a keyword, `=` and fields

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
-import { connectionImages, connectionPoints } from '../images.js';
-import type { Described } from '../describer.js';
+import { connectionImages, connectionPoints } from './connectionImages.js';
+import type { Described } from '../shared/described.js';
 import { readEds } from './readEds.js';
 import { writeEds } from './writeEds.js';
 

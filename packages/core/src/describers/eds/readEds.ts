@@ -1,20 +1,19 @@
+import type { Described, KeptSection } from '../shared/described.js';
 import type {
   AssemblyMember,
   ConnectionDirection,
-  Described,
   DescribedAssembly,
   DescribedConnection,
   DescribedGroup,
   DescribedParameter,
   DescribedPort,
-  Describer,
+  Eds,
   Format,
-  KeptSection,
   Scaling,
   Stated,
-} from '../describer.js';
-import { Defects } from '../defects.js';
-import { plainScaling } from '../scaling.js';
+} from './eds.js';
+import { Defects } from '../shared/defects.js';
+import { plainScaling } from './scaling.js';
 import { readSections, type Entry, type Section } from './grammar.js';
 
 /** Section names (CIP Vol. 1, 7-3.6, from memory); letters large or small, for files write both. */
@@ -35,7 +34,7 @@ type Known = (typeof known)[number];
  * An electronic data sheet as a describer, with what is wrong with the file. Throws `describer.tooLarge` and `eds.none`. Sections and
  * entries that are not understood are kept as they were written.
  */
-export function readEds(text: string): Described {
+export function readEds(text: string): Described<Eds> {
   const defects = new Defects();
   const sections = readSections(text.replace(/^\ufeff/, ''), defects);
   const kept: KeptSection[] = [];
@@ -54,7 +53,7 @@ export function readEds(text: string): Described {
     if (!parts.has(name))
       defects.add(1, 'described.missing', { what: `the section [${name === 'file' ? 'File' : 'Device'}]` });
 
-  const describer: Describer = {
+  const describer: Eds = {
     source: 'eds',
     file: fileOf(part('file')),
     device: deviceOf(part('device'), part('device classification')),
@@ -226,7 +225,7 @@ function shortWhole(text: string, from = 0): number | undefined {
   return value;
 }
 
-const fileOf = (part: Part): Describer['file'] => ({
+const fileOf = (part: Part): Eds['file'] => ({
   text: part.row('DescText').text(),
   createDate: part.row('CreateDate').text(),
   createTime: part.row('CreateTime').text(),
@@ -236,7 +235,7 @@ const fileOf = (part: Part): Describer['file'] => ({
   homeUrl: part.row('HomeURL').text(),
 });
 
-const deviceOf = (part: Part, classification: Part): Describer['device'] => ({
+const deviceOf = (part: Part, classification: Part): Eds['device'] => ({
   vendor: part.row('VendCode').number(0),
   vendorName: part.row('VendName').text(),
   deviceType: part.row('ProdType').number(0),
@@ -369,7 +368,7 @@ const portsOf = (part: Part): DescribedPort[] =>
     port: row.number(3),
   }));
 
-const capacityOf = (part: Part): Describer['capacity'] => ({
+const capacityOf = (part: Part): Eds['capacity'] => ({
   messageConnections: part.row('MaxMsgConnections').maybe(0),
   ioProducers: part.row('MaxIOProducers').maybe(0),
   ioConsumers: part.row('MaxIOConsumers').maybe(0),
@@ -383,7 +382,7 @@ const capacityOf = (part: Part): Describer['capacity'] => ({
 });
 
 /** What fits the grammar and yet cannot be: references to nothing, and sizes that do not add up. */
-function doubt(describer: Describer, parts: ReadonlyMap<Known, Part>, defects: Defects): void {
+function doubt(describer: Eds, parts: ReadonlyMap<Known, Part>, defects: Defects): void {
   const parameters = new Map(describer.parameters.map((p) => [p.number, p]));
   const assemblies = new Map(describer.assemblies.map((a) => [a.number, a]));
   const bitsOf = memberBits(parameters, assemblies);

@@ -1,7 +1,8 @@
-import type { DescribedConnection, Describer, Format, KeptSection, Stated } from '../describer.js';
+import type { KeptSection } from '../shared/described.js';
+import type { DescribedConnection, Eds, Format, Stated } from './eds.js';
 
 /** A describer as an electronic data sheet: readEds reads the same model out of it again. */
-export function writeEds(describer: Describer): string {
+export function writeEds(describer: Eds): string {
   const { file, device, capacity, kept } = describer;
   const sections: [string, Line[]][] = [
     [
@@ -107,7 +108,7 @@ function fieldsText(fields: readonly (string | number | null)[]): string {
   return short.length <= 90 ? short : `\n                ${texts.join(',\n                ')}`;
 }
 
-function parameterLines({ parameters }: Describer): Line[] {
+function parameterLines({ parameters }: Eds): Line[] {
   const link = (number: number | null) => (number === null ? '' : `Param${number}`);
   return parameters.flatMap((p): Line[] => {
     const { scaling: s } = p;

@@ -2,8 +2,8 @@ import { firstFree } from '../../cell/copies.js';
 import { CommandImage, FeedbackImage } from '../../layout/image.js';
 import { ProfinetLink, type Slot } from '../../protocols/profinet/link.js';
 import { unknownNameplate, type Cell, type Device } from '../../cell/model.js';
-import type { DevicePlace } from '../device.js';
-import { tidy } from '../images.js';
+import type { DevicePlace } from '../describer.js';
+import { tidy } from '../shared/fieldTexts.js';
 import type { Gsdml, GsdmlAccessPoint } from './gsdml.js';
 import { stretchFields } from './gsdmlFields.js';
 import type { Plug, Plugged, SubmodulePlace } from './plugging.js';
@@ -48,7 +48,7 @@ export function deviceOfGsdml(
   access: GsdmlAccessPoint,
   all: Plugged,
   cell: Cell,
-  place: Pick<DevicePlace, 'name' | 'address'>,
+  place: DevicePlace,
   newId: () => string,
 ): Device {
   const { device } = describer;

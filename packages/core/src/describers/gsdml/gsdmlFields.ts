@@ -1,6 +1,6 @@
 import { Field } from '../../layout/field.js';
 import { uniqueIdentifiers } from '../../entries/identifiers.js';
-import { tidy } from '../images.js';
+import { tidy } from '../shared/fieldTexts.js';
 import { gsdmlType } from './dataTypes.js';
 import type { Stretch } from './plugging.js';
 

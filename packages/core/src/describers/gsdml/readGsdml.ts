@@ -1,8 +1,8 @@
-import type { Described } from '../describer.js';
-import { Defects } from '../defects.js';
-import { keptOf } from '../keptXml.js';
-import { Texts, textsIn } from '../texts.js';
-import { child, childrenOf, numberAt, readXml, within, type XmlElement } from '../xml.js';
+import type { Described } from '../shared/described.js';
+import { Defects } from '../shared/defects.js';
+import { keptOf } from '../shared/keptXml.js';
+import { Texts, textsIn } from '../shared/texts.js';
+import { child, childrenOf, numberAt, readXml, within, type XmlElement } from '../shared/xml.js';
 import { gsdmlType } from './dataTypes.js';
 import type {
   Gsdml,

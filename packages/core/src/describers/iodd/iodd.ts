@@ -1,4 +1,4 @@
-import type { DescribedBase } from '../describer.js';
+import type { DescribedBase } from '../shared/described.js';
 
 /** What an IO-Link device description says (IODD 1.1, IO-Link interface and system specification; from memory). Sizes in bits, times in µs. */
 export interface Iodd extends DescribedBase {

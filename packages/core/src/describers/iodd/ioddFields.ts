@@ -2,7 +2,7 @@ import Fraction from 'fraction.js';
 import { uniqueIdentifiers } from '../../entries/identifiers.js';
 import { Field } from '../../layout/field.js';
 import type { FieldType } from '../../layout/fieldTypes.js';
-import { labelsOf, tidy } from '../images.js';
+import { labelsOf, tidy } from '../shared/fieldTexts.js';
 import type { IoddData, IoddItem, IoddShown, IoddType } from './iodd.js';
 
 /** Bytes that process data of so many bits take. */

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { codecOf } from '../../layout/codec.js';
-import { readDescriber } from '../anyDescriber.js';
+import { readDescriber } from '../read.js';
 import type { Iodd } from './iodd.js';
 import { dataBytes, processDataFields } from './ioddFields.js';
 import { readIodd } from './readIodd.js';

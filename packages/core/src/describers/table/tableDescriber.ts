@@ -3,8 +3,8 @@ import { allRenewed } from '../../cell/copies.js';
 import { Device, type Cell } from '../../cell/model.js';
 import { deviceFromVersion2 } from '../../cell/upgrade.js';
 import { parseInput, parseJson } from '../../entries/parse.js';
-import type { Described, DescribedBase } from '../describer.js';
-import type { DevicePlace } from '../device.js';
+import type { Described, DescribedBase } from '../shared/described.js';
+import type { DevicePlace } from '../describer.js';
 
 /**
  * A describer of our own: a device as a person laid it out from the table of a manual, without its place in a cell. It keeps all that a
@@ -71,7 +71,7 @@ export function tableDescriberOf(device: Device, origin = ''): TableDescriber {
 export const deviceOfTable = (
   { device }: TableDescriber,
   cell: Cell,
-  place: Pick<DevicePlace, 'name' | 'address'>,
+  place: DevicePlace,
   newId: () => string,
 ): Device =>
   allRenewed(

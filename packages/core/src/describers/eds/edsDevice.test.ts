@@ -2,13 +2,13 @@ import demo from '@fadenkreuz/demo/ripening-store-3.json' with { type: 'json' };
 import Fraction from 'fraction.js';
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
-import { readCellFile } from '../cell/cellFile.js';
-import { Device } from '../cell/model.js';
-import { signalsOf } from '../layout/signals.js';
-import { describerOf } from './describerOf.js';
-import { deviceOf } from './device.js';
-import { readEds } from './eds/readEds.js';
-import { writeEds } from './eds/writeEds.js';
+import { readCellFile } from '../../cell/cellFile.js';
+import { Device } from '../../cell/model.js';
+import { signalsOf } from '../../layout/signals.js';
+import { describerOf } from './edsOfDevice.js';
+import { deviceOf } from './edsDevice.js';
+import { readEds } from './readEds.js';
+import { writeEds } from './writeEds.js';
 
 const cell = readCellFile(JSON.stringify(demo));
 const place = { name: 'copy_x1', address: '192.168.40.99', commandStart: 0, feedbackStart: 0 };
@@ -78,7 +78,10 @@ describe.each(
 });
 
 test('the maker’s file of climate_io_u1 and the demo’s layout agree, signal by signal', () => {
-  const file = readFileSync(new URL('../../../../demo/describers/murmel_px8.eds', import.meta.url), 'utf8');
+  const file = readFileSync(
+    new URL('../../../../../demo/describers/murmel_px8.eds', import.meta.url),
+    'utf8',
+  );
   const described = deviceOf(readEds(file).describer, 1, place, ids())!;
   const planned = cell.devices.find((d) => d.name === 'climate_io_u1')!;
   expect(described.identity).toEqual(planned.identity);

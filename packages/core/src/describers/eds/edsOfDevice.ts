@@ -1,8 +1,8 @@
-import type { Field } from '../layout/field.js';
-import type { Image } from '../layout/image.js';
-import type { Device } from '../cell/model.js';
-import { encodePath, logical } from '../protocols/ethernetIp/path.js';
-import { signalsOf, type Signal } from '../layout/signals.js';
+import type { Field } from '../../layout/field.js';
+import type { Image } from '../../layout/image.js';
+import type { Device } from '../../cell/model.js';
+import { encodePath, logical } from '../../protocols/ethernetIp/path.js';
+import { signalsOf, type Signal } from '../../layout/signals.js';
 import { dataTypeOf } from './dataTypes.js';
 import {
   descriptorBits,
@@ -10,10 +10,10 @@ import {
   type DescribedAssembly,
   type DescribedGroup,
   type DescribedParameter,
-  type Describer,
-} from './describer.js';
+  type Eds,
+} from './eds.js';
 import { hexPairs } from './hexPath.js';
-import { describedParameter, instanceNumber } from './parameters.js';
+import { describedParameter, instanceNumber } from './edsParameters.js';
 import { plainScaling, scalingOf } from './scaling.js';
 
 /** CIP class 4. */
@@ -30,10 +30,10 @@ const flags = {
  * A device of a cell as a describer: for a device of which the maker gives none. What a data sheet cannot say (sign bits, decimal points
  * in other fields, groups as such) is left to the cell file; every signal keeps its name, place, length, type, scale, unit and labels.
  */
-export function describerOf(device: Device): Describer {
+export function describerOf(device: Device): Eds {
   const { parameters, groups, free } = numbered(device);
   const assemblies: DescribedAssembly[] = [];
-  const connections: Describer['connections'] = [];
+  const connections: Eds['connections'] = [];
   for (const link of device.links) {
     if (link.protocol !== 'ethernet-ip') continue;
     const numbers = [link.command, link.feedback].map((image) => {

@@ -1,10 +1,17 @@
-import { standInOf } from '../devices/list.js';
-import type { LinkOf } from '../cell/link.js';
-import { maxParameters, unknownNameplate, type Device } from '../cell/model.js';
+import type { DevicePlace } from '../describer.js';
+import { standInOf } from '../../devices/list.js';
+import type { LinkOf } from '../../cell/link.js';
+import { maxParameters, unknownNameplate, type Device } from '../../cell/model.js';
 import { edsDescription, formatOf, identityOf } from './edsDescription.js';
-import { connectionImages, statedValue, tidy, type ConnectionImages, type DescribedImage } from './images.js';
-import type { Describer } from './describer.js';
-import { parametersOf } from './parameters.js';
+import {
+  connectionImages,
+  statedValue,
+  type ConnectionImages,
+  type DescribedImage,
+} from './connectionImages.js';
+import { tidy } from '../shared/fieldTexts.js';
+import type { Eds } from './eds.js';
+import { parametersOf } from './edsParameters.js';
 
 /** Kinds of connection in the trigger mask, and formats and types in the parameter mask (CIP Vol. 1, 7-3.6.10, from memory). */
 const triggerBits = {
@@ -25,20 +32,17 @@ const kindByType: Readonly<Record<number, Device['kind']>> = {
 /** Where a connection has no update time, µs. */
 const usualRpi = 20_000;
 
-/** What the cell adds to a describer to make a device of it. */
-export interface DevicePlace {
-  name: string;
-  address: string;
-  /** First free byte of the controller's areas. */
+/** A device's place in the cell, with the first free bytes of the controller's areas. */
+interface PlaceWithStarts extends DevicePlace {
   commandStart: number;
   feedbackStart: number;
 }
 
 /** A device of this kind with one of its connections; undefined when the describer has no such connection. Ids come from `newId`. */
 export function deviceOf(
-  describer: Describer,
+  describer: Eds,
   connectionNumber: number,
-  place: DevicePlace,
+  place: PlaceWithStarts,
   newId: () => string,
 ): Device | undefined {
   const found = connectionImages(describer).find((c) => c.connection.number === connectionNumber);
@@ -65,9 +69,9 @@ export function deviceOf(
 }
 
 function linkOf(
-  describer: Describer,
+  describer: Eds,
   { connection, command, feedback, configurationInstance }: ConnectionImages,
-  place: DevicePlace,
+  place: PlaceWithStarts,
   newId: () => string,
 ): LinkOf<'ethernet-ip'> {
   const { triggers, parameters } = connection;

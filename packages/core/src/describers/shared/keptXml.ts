@@ -1,4 +1,4 @@
-import type { KeptSection } from './describer.js';
+import type { KeptSection } from './described.js';
 import type { XmlElement } from './xml.js';
 
 /** Parts that a reader understands; what else stands beside them is kept. */

@@ -1,5 +1,5 @@
 import { SaxesParser } from 'saxes';
-import { Problem } from '../messages/problem.js';
+import { Problem } from '../../messages/problem.js';
 import type { Defects } from './defects.js';
 
 /** One element of a description file; prefixes of names are taken off. */

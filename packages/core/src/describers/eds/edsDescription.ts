@@ -1,8 +1,14 @@
-import type { Description } from '../cell/description.js';
-import type { ConnectionPoint, PointUse } from '../devices/description.js';
-import type { Identity } from '../devices/identity.js';
-import type { Describer } from './describer.js';
-import { connectionImages, statedValue, tidy, type ConnectionImages, type DescribedImage } from './images.js';
+import type { Description } from '../../cell/description.js';
+import type { ConnectionPoint, PointUse } from '../../devices/description.js';
+import type { Identity } from '../../devices/identity.js';
+import type { Eds } from './eds.js';
+import {
+  connectionImages,
+  statedValue,
+  type ConnectionImages,
+  type DescribedImage,
+} from './connectionImages.js';
+import { tidy } from '../shared/fieldTexts.js';
 
 const runIdleFormat = 4;
 
@@ -11,7 +17,7 @@ export const formatOf = (parameters: number, shift: 8 | 12): 'run-idle' | 'model
   ((parameters >>> shift) & 7) === runIdleFormat ? 'run-idle' : 'modeless';
 
 /** The nameplate that a data sheet states, within what CIP can hold. */
-export function identityOf({ device: facts }: Describer): Identity {
+export function identityOf({ device: facts }: Eds): Identity {
   const within = (value: number, least: number, most: number) =>
     Math.min(most, Math.max(least, Math.round(value) || least));
   return {
@@ -25,11 +31,7 @@ export function identityOf({ device: facts }: Describer): Identity {
 }
 
 /** All that an EDS says of what the device offers: every point of every connection, once each. */
-export function edsDescription(
-  describer: Describer,
-  chosen: ConnectionImages,
-  identity: Identity,
-): Description {
+export function edsDescription(describer: Eds, chosen: ConnectionImages, identity: Identity): Description {
   const points = new Map<string, ConnectionPoint>();
   const add = (use: PointUse, point: Omit<ConnectionPoint, 'use' | 'order' | 'groups' | 'registers'>) => {
     const key = `${use} ${point.number}`;

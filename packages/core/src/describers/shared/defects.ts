@@ -1,6 +1,6 @@
-import { wordingOf } from '../messages/problem.js';
-import type { Code, Facts } from '../messages/facts.js';
-import type { Defect } from './describer.js';
+import { wordingOf } from '../../messages/problem.js';
+import type { Code, Facts } from '../../messages/facts.js';
+import type { Defect } from './described.js';
 
 const mostDefects = 200;
 

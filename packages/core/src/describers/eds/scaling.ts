@@ -1,6 +1,6 @@
-import type { Field } from '../layout/field.js';
-import { ratio } from '../layout/ratio.js';
-import type { Scaling } from './describer.js';
+import type { Field } from '../../layout/field.js';
+import { ratio } from '../../layout/ratio.js';
+import type { Scaling } from './eds.js';
 
 /** The scaling of a raw number that is the value itself. */
 export const plainScaling: Scaling = {

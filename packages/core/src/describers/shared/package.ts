@@ -1,5 +1,5 @@
 import { unzipSync } from 'fflate';
-import { Problem } from '../messages/problem.js';
+import { Problem } from '../../messages/problem.js';
 
 export const packageLimits = { entries: 500, bytes: 40_000_000, ratio: 200 } as const;
 

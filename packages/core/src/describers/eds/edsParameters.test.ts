@@ -1,11 +1,11 @@
 import { describe, expect, test } from 'vitest';
-import { Parameter } from '../devices/parameter.js';
-import { testDevice } from '../cell/testCell.js';
-import { placeText, readPlace } from '../tables/parameterPlace.js';
-import { describerOf } from './describerOf.js';
-import { readEds } from './eds/readEds.js';
-import { writeEds } from './eds/writeEds.js';
-import { parametersOf } from './parameters.js';
+import { Parameter } from '../../devices/parameter.js';
+import { testDevice } from '../../cell/testCell.js';
+import { placeText, readPlace } from '../../tables/parameterPlace.js';
+import { describerOf } from './edsOfDevice.js';
+import { readEds } from './readEds.js';
+import { writeEds } from './writeEds.js';
+import { parametersOf } from './edsParameters.js';
 
 const again = (parameters: Parameter[]) => {
   const { describer, defects } = readEds(writeEds(describerOf(testDevice({ parameters }))));

@@ -1,10 +1,11 @@
+import { labelsOf, tidy } from '../shared/fieldTexts.js';
 import Fraction from 'fraction.js';
-import { identifierOf, uniqueIdentifiers } from '../entries/identifiers.js';
-import { Field } from '../layout/field.js';
-import { maxImageBytes } from '../entries/entries.js';
-import { decodePath } from '../protocols/ethernetIp/path.js';
-import { fieldTypes, type FieldType } from '../layout/fieldTypes.js';
-import { endingPlaces, fixedText } from '../layout/ratio.js';
+import { identifierOf, uniqueIdentifiers } from '../../entries/identifiers.js';
+import { Field } from '../../layout/field.js';
+import { maxImageBytes } from '../../entries/entries.js';
+import { decodePath } from '../../protocols/ethernetIp/path.js';
+import { fieldTypes, type FieldType } from '../../layout/fieldTypes.js';
+import { endingPlaces, fixedText } from '../../layout/ratio.js';
 import { fieldTypeOf } from './dataTypes.js';
 import { bytesOfPath } from './hexPath.js';
 import type {
@@ -12,9 +13,9 @@ import type {
   DescribedAssembly,
   DescribedConnection,
   DescribedParameter,
-  Describer,
+  Eds,
   Stated,
-} from './describer.js';
+} from './eds.js';
 
 /** One direction of a described connection as an image has it. */
 export interface DescribedImage {
@@ -34,7 +35,7 @@ export interface ConnectionImages {
 }
 
 /** Every connection of a describer with its images, fields wherever members are described. */
-export const connectionImages = (describer: Describer): ConnectionImages[] =>
+export const connectionImages = (describer: Eds): ConnectionImages[] =>
   describer.connections.map((connection) => {
     const points = connectionPoints(connection.path);
     return {
@@ -71,17 +72,13 @@ export function connectionPoints(path: string): Points {
 }
 
 /** What a size or a time is: the number, or what the parameter that holds it is at first. */
-export function statedValue(describer: Describer, stated: Stated): number | null {
+export function statedValue(describer: Eds, stated: Stated): number | null {
   if (!stated) return null;
   if ('value' in stated) return stated.value;
   return describer.parameters.find((p) => p.number === stated.parameter)?.initial ?? null;
 }
 
-function imageOf(
-  describer: Describer,
-  { size, format }: ConnectionDirection,
-  instance: number,
-): DescribedImage {
+function imageOf(describer: Eds, { size, format }: ConnectionDirection, instance: number): DescribedImage {
   const assembly =
     format && 'assembly' in format
       ? describer.assemblies.find((a) => a.number === format.assembly)
@@ -105,7 +102,7 @@ const mostFields = 4000;
 const mostMembers = 20_000;
 
 /** The fields of an assembly, as far as they lie within so many bits. */
-export function fieldsOf(describer: Describer, assembly: DescribedAssembly, within: number): Field[] {
+export function fieldsOf(describer: Eds, assembly: DescribedAssembly, within: number): Field[] {
   const parameters = new Map(describer.parameters.map((p) => [p.number, p]));
   const assemblies = new Map(describer.assemblies.map((a) => [a.number, a]));
   const placed: Placed[] = [];
@@ -159,31 +156,6 @@ function fieldOf({ at, bits, parameter }: Placed, name: string): Field | undefin
     ...(plain ? {} : { limits: engineeringLimits(parameter, scale), scale: scale ?? null }),
   });
   return parsed.success ? parsed.data : undefined;
-}
-
-/** Text of a file as an entry of the cell: one line, no control characters, not too long. */
-export const tidy = (text: string, most: number): string =>
-  text
-    .normalize('NFC')
-    .replace(/[\p{Cc}\p{Cs}\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff]+/gu, ' ')
-    .trim()
-    .slice(0, most)
-    .trim();
-
-/** Labels of a file as those of a field: whole numbers, each once, with texts that can be shown. */
-export function labelsOf(
-  labels: readonly { value: number; text: string }[],
-): { value: number; text: string }[] {
-  const seen = new Set<number>();
-  return labels
-    .map(({ value, text }) => ({ value, text: tidy(text, 64) }))
-    .filter(({ value, text }) => {
-      const fits =
-        Number.isInteger(value) && Math.abs(value) <= 0x7fff_ffff && text !== '' && !seen.has(value);
-      seen.add(value);
-      return fits;
-    })
-    .slice(0, 256);
 }
 
 /** Engineering value = (raw + offset) × multiplier × base / divider (CIP Vol. 1, 5-14.2.1.4); undefined where it is the raw number. */

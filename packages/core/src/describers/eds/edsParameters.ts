@@ -1,12 +1,13 @@
-import { Parameter, type ParameterPlace } from '../devices/parameter.js';
-import { decodePath, encodePath, logical, type LogicalType } from '../protocols/ethernetIp/path.js';
-import { fieldTypes, readsOf, type FieldType } from '../layout/fieldTypes.js';
-import { ratio } from '../layout/ratio.js';
-import { parameterClass, parameterValue } from '../tables/parameterPlace.js';
+import { Parameter, type ParameterPlace } from '../../devices/parameter.js';
+import { decodePath, encodePath, logical, type LogicalType } from '../../protocols/ethernetIp/path.js';
+import { fieldTypes, readsOf, type FieldType } from '../../layout/fieldTypes.js';
+import { ratio } from '../../layout/ratio.js';
+import { parameterClass, parameterValue } from '../../tables/parameterPlace.js';
 import { dataTypeOf, fieldTypeOf } from './dataTypes.js';
-import { descriptorBits, type DescribedParameter, type Describer } from './describer.js';
+import { descriptorBits, type DescribedParameter, type Eds } from './eds.js';
 import { bytesOfPath, hexPairs } from './hexPath.js';
-import { engineering, engineeringLimits, labelsOf, scaleOf, tidy } from './images.js';
+import { engineering, engineeringLimits, scaleOf } from './connectionImages.js';
+import { labelsOf, tidy } from '../shared/fieldTexts.js';
 import { plainScaling, scalingOf } from './scaling.js';
 
 /** The parameters of a device and those of an electronic data sheet: one as the other. */
@@ -36,10 +37,7 @@ function typeOf({ dataType, size }: DescribedParameter): FieldType {
 }
 
 /** The parameters of a data sheet; what is only a member of an assembly is none: it is a field of an image. */
-export function parametersOf(
-  { parameters, groups, assemblies }: Describer,
-  newId: () => string,
-): Parameter[] {
+export function parametersOf({ parameters, groups, assemblies }: Eds, newId: () => string): Parameter[] {
   const members = new Set(
     assemblies.flatMap((a) =>
       a.members.flatMap(({ refers }) => (refers.to === 'parameter' ? refers.number : [])),

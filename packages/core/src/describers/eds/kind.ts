@@ -1,0 +1,46 @@
+import { firstFree } from '../../cell/copies.js';
+import type { DescriberKind } from '../describer.js';
+import { connectionImages } from './connectionImages.js';
+import type { Eds } from './eds.js';
+import { edsDescription, identityOf } from './edsDescription.js';
+import { deviceOf } from './edsDevice.js';
+import { edsFacts } from './edsFacts.js';
+import { readEds } from './readEds.js';
+
+/** Electronic data sheets of CIP devices (Vol. 1, chapter 7). Whatever is neither XML nor ours is taken for one. */
+export const edsKind: DescriberKind<Eds> = {
+  source: 'eds',
+  title: 'EDS',
+  sniff: ({ root }) => root === undefined,
+  read: ({ text }) => readEds(text),
+  summary: ({ device }) => ({
+    protocol: 'EtherNet/IP',
+    maker: device.vendorName,
+    vendor: device.vendor,
+    product: device.productCode,
+    title: device.productName,
+    kind: device.deviceTypeName,
+    orderNumbers: [device.catalog].filter(Boolean),
+    revision: `${device.majorRevision}.${device.minorRevision}`,
+  }),
+  facts: edsFacts,
+  counts: ({ parameters, assemblies }) => [
+    [parameters.length, 'parameters'],
+    [assemblies.length, 'assemblies'],
+  ],
+  choices: (describer) =>
+    connectionImages(describer).map(({ connection, command, feedback }) => ({
+      id: connection.number,
+      title: connection.name || `Connection${connection.number}`,
+      command: { size: command.size, fields: command.fields.length },
+      feedback: { size: feedback.size, fields: feedback.fields.length },
+    })),
+  describe: (describer, choice) => {
+    const chosen = connectionImages(describer).find((c) => c.connection.number === choice);
+    return chosen && edsDescription(describer, chosen, identityOf(describer));
+  },
+  device: (describer, choice, cell, place, newId) => {
+    const start = { commandStart: firstFree(cell, 'command'), feedbackStart: firstFree(cell, 'feedback') };
+    return deviceOf(describer, choice, { ...place, ...start }, newId);
+  },
+};

@@ -1,0 +1,92 @@
+import type { Field } from '../layout/field.js';
+import { readsOf } from '../layout/fieldTypes.js';
+import { shownText } from '../devices/light.js';
+import type { Parameter } from '../devices/parameter.js';
+import { signalsOf } from '../layout/signals.js';
+import type { Device } from '../cell/model.js';
+import { placeText } from '../tables/parameterPlace.js';
+
+/** One thing that a describer says, in words; two describers are compared by these. */
+export interface Fact {
+  /** Command image, feedback image, parameter, module … */
+  section: string;
+  name: string;
+  text: string;
+  /** Unit and labels: what people enter may differ from it without being wrong. */
+  means?: string;
+}
+
+type Placed = Pick<Field, 'at' | 'type' | 'bits' | 'unit' | 'labels'>;
+
+/** Where a field lies and how it is read, whatever its type is called: a WORD and 16 plain bits are the same, so are characters and raw bytes. */
+function bitsText({ at, type, bits }: Placed): string {
+  const kinds = {
+    boolean: '',
+    unsigned: '',
+    signed: ' signed',
+    float: ' floating',
+    bcd: ' BCD',
+    text: '',
+    bytes: '',
+  };
+  return `byte ${at >> 3}.${at & 7}, ${bits === 1 ? 'one bit' : `${bits} bits`}${kinds[readsOf({ type })]}`;
+}
+const meaningText = ({ unit, labels }: Pick<Placed, 'unit' | 'labels'>) =>
+  [unit, labels.map((l) => `${l.value} = ${l.text}`).join(', ')].filter(Boolean).join(', ');
+/** A field as a fact. */
+export const fieldFact = (section: string, name: string, field: Placed): Fact => ({
+  section,
+  name,
+  text: bitsText(field),
+  means: meaningText(field),
+});
+
+/** Section of the facts about lights: most descriptions have none. */
+export const lightSection = 'light';
+
+/** A parameter as a fact. */
+export const parameterFact = ({
+  name,
+  place,
+  type,
+  bits,
+  access,
+  limits,
+  initial,
+  unit,
+  labels,
+}: Parameter): Fact => ({
+  section: 'parameter',
+  name,
+  text: [
+    placeText(place),
+    type === 'BITS' || type === 'BYTES' || type === 'STRING' ? `${type} of ${bits} bits` : type,
+    limits ? `${limits.least ?? '…'} to ${limits.most ?? '…'}` : '',
+    initial === null ? '' : `at first ${initial}`,
+    access,
+  ]
+    .filter(Boolean)
+    .join(', '),
+  means: meaningText({ unit, labels }),
+});
+
+/** Images, fields and parameters of a device, as its describer would say them. */
+export const factsOfDevice = ({
+  identity,
+  links,
+  parameters,
+  lights,
+}: Pick<Device, 'identity' | 'links' | 'parameters' | 'lights'>): Fact[] => [
+  { section: 'identity', name: 'revision', text: `${identity.majorRevision}.${identity.minorRevision}` },
+  ...links
+    .slice(0, 1)
+    .flatMap((link) =>
+      (['command', 'feedback'] as const).flatMap((side) => [
+        { section: `${side} image`, name: 'instance', text: String(link[side].instance) },
+        { section: `${side} image`, name: 'size', text: `${link[side].size} bytes` },
+        ...signalsOf(link[side]).map((s) => fieldFact(`${side} image`, s.name, s)),
+      ]),
+    ),
+  ...parameters.map(parameterFact),
+  ...lights.map((l) => ({ section: lightSection, name: `${l.light}, ${shownText(l)}`, text: l.means })),
+];
