@@ -22,7 +22,8 @@ const { output } = await cruise(
     validate: true,
     outputType: 'json',
   },
-  undefined,
+  // What SvelteKit calls the library of the web application.
+  { alias: { $lib: join(home, 'apps/web/src/lib') } },
   { tsConfig: extractTSConfig(tsConfig) },
 );
 const { modules, summary } = JSON.parse(output);

@@ -1,5 +1,5 @@
 import { building } from '$app/environment';
-import { getServices } from '$lib/server/services.js';
+import { getServices } from './lib/server/services.js';
 import type { Handle, ServerInit } from '@sveltejs/kit';
 
 export const init: ServerInit = () => {

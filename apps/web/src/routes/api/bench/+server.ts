@@ -1,7 +1,7 @@
 import { parseInput } from '@fadenkreuz/core';
 import { z } from 'zod';
-import { answer, boundedJson } from '$lib/server/answer.js';
-import { getServices } from '$lib/server/services.js';
+import { answer, boundedJson } from '../../../lib/server/answer.js';
+import { getServices } from '../../../lib/server/services.js';
 
 const StartRequest = z.strictObject({ cell: z.string().max(40) });
 

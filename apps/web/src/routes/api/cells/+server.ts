@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { imagesOf, maxCellFileBytes, readCellFile, refuseOutside } from '@fadenkreuz/core';
-import { answer, boundedText } from '$lib/server/answer.js';
-import { cellLines, insertCell } from '$lib/server/repository/cells.js';
-import { getServices } from '$lib/server/services.js';
+import { answer, boundedText } from '../../../lib/server/answer.js';
+import { cellLines, insertCell } from '../../../lib/server/repository/cells.js';
+import { getServices } from '../../../lib/server/services.js';
 
 export const GET = () => answer(() => cellLines(getServices().db));
 

@@ -1,5 +1,5 @@
-import { answer } from '$lib/server/answer.js';
-import { getServices } from '$lib/server/services.js';
+import { answer } from '../../../lib/server/answer.js';
+import { getServices } from '../../../lib/server/services.js';
 
 /** 200 when database and agent answer; the launcher waits for it. */
 export const GET = () =>

@@ -1,7 +1,7 @@
 import { packageLimits } from '@fadenkreuz/core/describers';
-import { answer, boundedBytes } from '$lib/server/answer.js';
-import { addDescriber, findDescribers } from '$lib/server/repository/describers.js';
-import { getServices } from '$lib/server/services.js';
+import { answer, boundedBytes } from '../../../lib/server/answer.js';
+import { addDescriber, findDescribers } from '../../../lib/server/repository/describers.js';
+import { getServices } from '../../../lib/server/services.js';
 
 export const GET = ({ url }) =>
   answer(() => findDescribers(getServices().db, url.searchParams.get('text')?.slice(0, 200) ?? ''));

@@ -1,7 +1,7 @@
 import { parseInput } from '@fadenkreuz/core';
-import { Watch } from '$lib/api/live.js';
-import { answer, boundedJson } from '$lib/server/answer.js';
-import { viewOf } from '$lib/server/liveView.js';
+import { Watch } from '../../../lib/api/live.js';
+import { answer, boundedJson } from '../../../lib/server/answer.js';
+import { viewOf } from '../../../lib/server/liveView.js';
 
 /** A browser says of which links it shows the images. */
 export const POST = ({ request }) =>

@@ -1,5 +1,5 @@
-import { answer, boundedBytes } from '$lib/server/answer.js';
-import { maxWorkbookBytes, readWorkbook } from '$lib/server/workbook.js';
+import { answer, boundedBytes } from '../../../lib/server/answer.js';
+import { maxWorkbookBytes, readWorkbook } from '../../../lib/server/workbook.js';
 
 /** The cells of a workbook that was opened in the browser; nothing is stored. */
 export const POST = ({ request }) =>

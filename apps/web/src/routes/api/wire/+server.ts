@@ -1,5 +1,5 @@
-import { answer } from '$lib/server/answer.js';
-import { getServices } from '$lib/server/services.js';
+import { answer } from '../../../lib/server/answer.js';
+import { getServices } from '../../../lib/server/services.js';
 
 /** The last scan, who asks for an address, and this computer's adapters. */
 export const GET = () => answer(() => getServices().agent.wire('GET'));

@@ -1,9 +1,9 @@
-import { asText } from '$lib/desk/cellTransport.js';
-import { pageData } from '$lib/server/pageData.js';
-import { personOf } from '$lib/server/person.js';
-import { loadCell } from '$lib/server/repository/cells.js';
-import { undoState } from '$lib/server/repository/changes.js';
-import { getServices } from '$lib/server/services.js';
+import { asText } from '../../../lib/desk/cellTransport.js';
+import { pageData } from '../../../lib/server/pageData.js';
+import { personOf } from '../../../lib/server/person.js';
+import { loadCell } from '../../../lib/server/repository/cells.js';
+import { undoState } from '../../../lib/server/repository/changes.js';
+import { getServices } from '../../../lib/server/services.js';
 
 export const load = async ({ params, cookies }) => {
   const { db } = getServices();

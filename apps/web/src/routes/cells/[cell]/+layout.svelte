@@ -1,5 +1,5 @@
 <script lang="ts">
-  import CellDesk from '$components/CellDesk.svelte';
+  import CellDesk from '$lib/frame/CellDesk.svelte';
 
   let { data, children } = $props();
 </script>

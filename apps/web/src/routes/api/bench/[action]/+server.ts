@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
-import { answer, boundedJson } from '$lib/server/answer.js';
-import { getServices } from '$lib/server/services.js';
+import { answer, boundedJson } from '../../../../lib/server/answer.js';
+import { getServices } from '../../../../lib/server/services.js';
 
 /** What the agent does on request; it checks the bodies itself. */
 const actions = ['arm', 'run', 'write', 'inject', 'clear'];

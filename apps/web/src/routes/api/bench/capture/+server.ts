@@ -1,5 +1,5 @@
-import { answer } from '$lib/server/answer.js';
-import { getServices } from '$lib/server/services.js';
+import { answer } from '../../../../lib/server/answer.js';
+import { getServices } from '../../../../lib/server/services.js';
 
 /** Records the traffic of the bench from now on. */
 export const POST = () => answer(() => getServices().agent.request('POST', '/capture'));

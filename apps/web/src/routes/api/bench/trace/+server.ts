@@ -1,7 +1,7 @@
 import { parseInput } from '@fadenkreuz/core';
 import { z } from 'zod';
-import { answer } from '$lib/server/answer.js';
-import { getServices } from '$lib/server/services.js';
+import { answer } from '../../../../lib/server/answer.js';
+import { getServices } from '../../../../lib/server/services.js';
 
 const Since = z.coerce.number().int().nonnegative();
 

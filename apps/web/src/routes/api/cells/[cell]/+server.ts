@@ -1,9 +1,9 @@
-import type { Stored } from '$lib/api/changes.js';
-import { answer } from '$lib/server/answer.js';
-import { personOf } from '$lib/server/person.js';
-import { deleteCell, loadCell } from '$lib/server/repository/cells.js';
-import { undoState } from '$lib/server/repository/changes.js';
-import { getServices } from '$lib/server/services.js';
+import type { Stored } from '../../../../lib/api/changes.js';
+import { answer } from '../../../../lib/server/answer.js';
+import { personOf } from '../../../../lib/server/person.js';
+import { deleteCell, loadCell } from '../../../../lib/server/repository/cells.js';
+import { undoState } from '../../../../lib/server/repository/changes.js';
+import { getServices } from '../../../../lib/server/services.js';
 
 export const GET = ({ params, cookies }) =>
   answer(async (): Promise<Stored> => {

@@ -1,8 +1,8 @@
 import { Problem } from '@fadenkreuz/core';
 import { json } from '@sveltejs/kit';
-import { answer } from '$lib/server/answer.js';
-import { describerFile, removeDescriber } from '$lib/server/repository/describers.js';
-import { getServices } from '$lib/server/services.js';
+import { answer } from '../../../../lib/server/answer.js';
+import { describerFile, removeDescriber } from '../../../../lib/server/repository/describers.js';
+import { getServices } from '../../../../lib/server/services.js';
 
 /** The file as it came. */
 export async function GET({ params }) {

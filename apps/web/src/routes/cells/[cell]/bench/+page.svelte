@@ -1,11 +1,11 @@
 <script lang="ts">
-  import BenchTable from '$components/BenchTable.svelte';
-  import DeviceState from '$components/DeviceState.svelte';
-  import FaultPanel from '$components/FaultPanel.svelte';
-  import LiveFields from '$components/LiveFields.svelte';
-  import SignalChart from '$components/SignalChart.svelte';
-  import TraceList from '$components/TraceList.svelte';
-  import View from '$components/View.svelte';
+  import BenchTable from '$lib/bench/BenchTable.svelte';
+  import DeviceState from '$lib/bench/DeviceState.svelte';
+  import FaultPanel from '$lib/bench/FaultPanel.svelte';
+  import LiveFields from '$lib/bench/LiveFields.svelte';
+  import SignalChart from '$lib/bench/SignalChart.svelte';
+  import TraceList from '$lib/bench/TraceList.svelte';
+  import View from '$lib/frame/View.svelte';
   import { radixes, type Radix } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import Play from '@lucide/svelte/icons/play';

@@ -7,7 +7,7 @@
 </script>
 
 <script lang="ts">
-  import View from '$components/View.svelte';
+  import View from '$lib/frame/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { signalListFile, structuredTextFile } from '@fadenkreuz/core';
   import Download from '@lucide/svelte/icons/download';

@@ -1,13 +1,13 @@
 <script lang="ts">
-  import ControllerLens from '$components/ControllerLens.svelte';
-  import DescriberForm from '$components/DescriberForm.svelte';
-  import DeviceLens from '$components/DeviceLens.svelte';
-  import KeepDescriber from '$components/KeepDescriber.svelte';
-  import LineUpLinks from '$components/LineUpLinks.svelte';
-  import LineUpTable from '$components/LineUpTable.svelte';
-  import LineUpTotals from '$components/LineUpTotals.svelte';
-  import NewDeviceForm from '$components/NewDeviceForm.svelte';
-  import View from '$components/View.svelte';
+  import ControllerLens from '$lib/line-up/ControllerLens.svelte';
+  import DescriberForm from '$lib/library/DescriberForm.svelte';
+  import DeviceLens from '$lib/line-up/DeviceLens.svelte';
+  import KeepDescriber from '$lib/controls/KeepDescriber.svelte';
+  import LineUpLinks from '$lib/line-up/LineUpLinks.svelte';
+  import LineUpTable from '$lib/line-up/LineUpTable.svelte';
+  import LineUpTotals from '$lib/line-up/LineUpTotals.svelte';
+  import NewDeviceForm from '$lib/line-up/NewDeviceForm.svelte';
+  import View from '$lib/frame/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import FileText from '@lucide/svelte/icons/file-text';
   import Plus from '@lucide/svelte/icons/plus';

@@ -1,17 +1,17 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import FieldLens from '$components/FieldLens.svelte';
-  import ImageLens from '$components/ImageLens.svelte';
-  import ImagePicker from '$components/ImagePicker.svelte';
-  import NumberPanel from '$components/NumberPanel.svelte';
-  import SightLinks from '$components/SightLinks.svelte';
-  import Tape from '$components/Tape.svelte';
-  import View from '$components/View.svelte';
-  import { editsText } from '$components/keys.js';
+  import FieldLens from '$lib/sight/FieldLens.svelte';
+  import ImageLens from '$lib/sight/ImageLens.svelte';
+  import ImagePicker from '$lib/sight/ImagePicker.svelte';
+  import NumberPanel from '$lib/sight/NumberPanel.svelte';
+  import SightLinks from '$lib/sight/SightLinks.svelte';
+  import Tape from '$lib/sight/Tape.svelte';
+  import View from '$lib/frame/View.svelte';
+  import { editsText } from '$lib/controls/keys.js';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { growField, moveField, newField } from '$lib/desk/fieldEdits.js';
-  import { sightPlace } from '$lib/desk/sightPlace.js';
-  import { densities, shapeOf, stepBit, type Density } from '$lib/desk/tape.js';
+  import { growField, moveField, newField } from '$lib/sight/fieldEdits.js';
+  import { sightPlace } from '$lib/sight/sightPlace.js';
+  import { densities, shapeOf, stepBit, type Density } from '$lib/sight/tape.js';
   import {
     bitOfAddress,
     goesAnywhere,

@@ -1,6 +1,6 @@
-import { LiveView, openView } from '$lib/server/liveView.js';
-import { changesSince, type CellNotice } from '$lib/server/repository/changes.js';
-import { getServices } from '$lib/server/services.js';
+import { LiveView, openView } from '../../../../../lib/server/liveView.js';
+import { changesSince, type CellNotice } from '../../../../../lib/server/repository/changes.js';
+import { getServices } from '../../../../../lib/server/services.js';
 
 /**
  * Server-sent events of one cell: `change` (an edit and the version that it made), `version` (the cell has moved on by more than can be

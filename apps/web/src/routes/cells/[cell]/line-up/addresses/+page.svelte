@@ -1,8 +1,8 @@
 <script lang="ts">
-  import LineUpLinks from '$components/LineUpLinks.svelte';
-  import NamingForm from '$components/NamingForm.svelte';
-  import NetworkPlan from '$components/NetworkPlan.svelte';
-  import View from '$components/View.svelte';
+  import LineUpLinks from '$lib/line-up/LineUpLinks.svelte';
+  import NamingForm from '$lib/line-up/NamingForm.svelte';
+  import NetworkPlan from '$lib/line-up/NetworkPlan.svelte';
+  import View from '$lib/frame/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { addressNumber, maskOf, serialText, stationNameOf, subnetOf } from '@fadenkreuz/core';
 

@@ -1,11 +1,11 @@
 <script lang="ts">
-  import DescriberForm from '$components/DescriberForm.svelte';
-  import LibraryCompare from '$components/LibraryCompare.svelte';
-  import LineUpLinks from '$components/LineUpLinks.svelte';
-  import View from '$components/View.svelte';
+  import DescriberForm from '$lib/library/DescriberForm.svelte';
+  import LibraryCompare from '$lib/library/LibraryCompare.svelte';
+  import LineUpLinks from '$lib/line-up/LineUpLinks.svelte';
+  import View from '$lib/frame/View.svelte';
   import { goto } from '$app/navigation';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { libraryFile, searchLibrary, type LibraryLine } from '$lib/desk/library.js';
+  import { libraryFile, searchLibrary, type LibraryLine } from '$lib/library/library.js';
   import { send } from '$lib/desk/send.js';
   import FileText from '@lucide/svelte/icons/file-text';
 

@@ -1,15 +1,15 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
-  import LineUpLinks from '$components/LineUpLinks.svelte';
-  import ParameterForm from '$components/ParameterForm.svelte';
-  import ParametersReading from '$components/ParametersReading.svelte';
-  import ParametersTable from '$components/ParametersTable.svelte';
-  import RowsEntry from '$components/RowsEntry.svelte';
-  import TableColumns from '$components/TableColumns.svelte';
-  import View from '$components/View.svelte';
+  import LineUpLinks from '$lib/line-up/LineUpLinks.svelte';
+  import ParameterForm from '$lib/parameters/ParameterForm.svelte';
+  import ParametersReading from '$lib/parameters/ParametersReading.svelte';
+  import ParametersTable from '$lib/parameters/ParametersTable.svelte';
+  import RowsEntry from '$lib/controls/RowsEntry.svelte';
+  import TableColumns from '$lib/controls/TableColumns.svelte';
+  import View from '$lib/frame/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { newParameter, takeParameters } from '$lib/desk/parameterEdits.js';
+  import { newParameter, takeParameters } from '$lib/parameters/parameterEdits.js';
   import {
     guessParameters,
     parameterColumns,

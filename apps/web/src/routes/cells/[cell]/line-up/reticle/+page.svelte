@@ -1,8 +1,8 @@
 <script lang="ts">
-  import DeviceLens from '$components/DeviceLens.svelte';
-  import LineUpLinks from '$components/LineUpLinks.svelte';
-  import Reticle from '$components/Reticle.svelte';
-  import View from '$components/View.svelte';
+  import DeviceLens from '$lib/line-up/DeviceLens.svelte';
+  import LineUpLinks from '$lib/line-up/LineUpLinks.svelte';
+  import Reticle from '$lib/line-up/Reticle.svelte';
+  import View from '$lib/frame/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
 
   const desk = useDesk();

@@ -1,12 +1,12 @@
 <script lang="ts">
-  import AddressGiving from '$components/AddressGiving.svelte';
-  import LineUpLinks from '$components/LineUpLinks.svelte';
-  import ScanLens from '$components/ScanLens.svelte';
-  import ScanTable from '$components/ScanTable.svelte';
-  import ThisComputer from '$components/ThisComputer.svelte';
-  import View from '$components/View.svelte';
+  import AddressGiving from '$lib/wire/AddressGiving.svelte';
+  import LineUpLinks from '$lib/line-up/LineUpLinks.svelte';
+  import ScanLens from '$lib/wire/ScanLens.svelte';
+  import ScanTable from '$lib/wire/ScanTable.svelte';
+  import ThisComputer from '$lib/wire/ThisComputer.svelte';
+  import View from '$lib/frame/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { WireWatch } from '$lib/desk/wire.svelte.js';
+  import { WireWatch } from '$lib/wire/wire.svelte.js';
   import { nameplateEdit, type Compared } from '@fadenkreuz/core';
   import { onMount, untrack } from 'svelte';
 

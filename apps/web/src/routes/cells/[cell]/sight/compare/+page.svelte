@@ -1,10 +1,10 @@
 <script lang="ts">
-  import ImagePicker from '$components/ImagePicker.svelte';
-  import SightLinks from '$components/SightLinks.svelte';
-  import View from '$components/View.svelte';
+  import ImagePicker from '$lib/sight/ImagePicker.svelte';
+  import SightLinks from '$lib/sight/SightLinks.svelte';
+  import View from '$lib/frame/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { sightPlace } from '$lib/desk/sightPlace.js';
-  import { typeText } from '$lib/desk/fieldTexts.js';
+  import { sightPlace } from '$lib/sight/sightPlace.js';
+  import { typeText } from '$lib/sight/fieldTexts.js';
   import {
     allImages,
     bothSides,

@@ -1,17 +1,17 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import FieldsTable from '$components/FieldsTable.svelte';
-  import ImagePicker from '$components/ImagePicker.svelte';
-  import RowsEntry from '$components/RowsEntry.svelte';
-  import SightLinks from '$components/SightLinks.svelte';
-  import TableColumns from '$components/TableColumns.svelte';
-  import TableLens from '$components/TableLens.svelte';
-  import Tape from '$components/Tape.svelte';
-  import View from '$components/View.svelte';
+  import FieldsTable from '$lib/sight/FieldsTable.svelte';
+  import ImagePicker from '$lib/sight/ImagePicker.svelte';
+  import RowsEntry from '$lib/controls/RowsEntry.svelte';
+  import SightLinks from '$lib/sight/SightLinks.svelte';
+  import TableColumns from '$lib/controls/TableColumns.svelte';
+  import TableLens from '$lib/sight/TableLens.svelte';
+  import Tape from '$lib/sight/Tape.svelte';
+  import View from '$lib/frame/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { sightPlace } from '$lib/desk/sightPlace.js';
-  import { tablePreview, type TableChoice } from '$lib/desk/tablePreview.js';
-  import { shapeOf } from '$lib/desk/tape.js';
+  import { sightPlace } from '$lib/sight/sightPlace.js';
+  import { tablePreview, type TableChoice } from '$lib/sight/tablePreview.js';
+  import { shapeOf } from '$lib/sight/tape.js';
   import { columns, guessReading, sceneOf, type Column, type TableReading } from '@fadenkreuz/core';
 
   const desk = useDesk();

@@ -8,10 +8,10 @@ import {
   writeCellFile,
   type Cell,
 } from '@fadenkreuz/core';
-import { answer } from '$lib/server/answer.js';
-import { withDatabase } from '$lib/server/database.js';
-import { loadCell } from '$lib/server/repository/cells.js';
-import { getServices } from '$lib/server/services.js';
+import { answer } from '../../../../../../lib/server/answer.js';
+import { withDatabase } from '../../../../../../lib/server/database.js';
+import { loadCell } from '../../../../../../lib/server/repository/cells.js';
+import { getServices } from '../../../../../../lib/server/services.js';
 
 const writers: Record<string, { type: string; name: (cell: Cell) => string; write: (cell: Cell) => string }> =
   {

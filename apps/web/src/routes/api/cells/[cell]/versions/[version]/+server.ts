@@ -1,6 +1,6 @@
-import { answer } from '$lib/server/answer.js';
-import { cellAt } from '$lib/server/repository/changes.js';
-import { getServices } from '$lib/server/services.js';
+import { answer } from '../../../../../../lib/server/answer.js';
+import { cellAt } from '../../../../../../lib/server/repository/changes.js';
+import { getServices } from '../../../../../../lib/server/services.js';
 
 /** The cell as it was in an earlier version. */
 export const GET = ({ params }) =>

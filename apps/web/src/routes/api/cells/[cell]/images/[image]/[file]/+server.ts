@@ -1,9 +1,9 @@
 import { fieldTable, imageById, imageTitle } from '@fadenkreuz/core';
-import { answer } from '$lib/server/answer.js';
-import { withDatabase } from '$lib/server/database.js';
-import { loadCell } from '$lib/server/repository/cells.js';
-import { getServices } from '$lib/server/services.js';
-import { tableFile } from '$lib/server/tableFile.js';
+import { answer } from '../../../../../../../lib/server/answer.js';
+import { withDatabase } from '../../../../../../../lib/server/database.js';
+import { loadCell } from '../../../../../../../lib/server/repository/cells.js';
+import { getServices } from '../../../../../../../lib/server/services.js';
+import { tableFile } from '../../../../../../../lib/server/tableFile.js';
 
 /** The fields of an image as a table: csv or xlsx. */
 export const GET = async ({ params }) => {

@@ -1,0 +1,261 @@
+<script lang="ts">
+  import { tableCsv } from '@fadenkreuz/core';
+  import type { EChartsType } from 'echarts/core';
+  import { onMount } from 'svelte';
+  import { clockText } from './benchTexts.js';
+  import { useDesk } from '$lib/desk/desk.svelte.js';
+  import { saveText } from '$lib/controls/saveText.js';
+  import type { Pick } from '$lib/desk/recorder.svelte.js';
+
+  /** The picked signals over time: one strip a signal, with pause, zoom, two cursors and export. */
+  const desk = useDesk();
+  const { recorder } = desk;
+
+  const spans = [10, 30, 60, 300, 600];
+  let seconds = $state(30);
+  /** ms since 1970 at which the picture stands still; undefined while it runs. */
+  let pausedAt = $state<number | undefined>();
+  let cursors = $state<{ a: number | undefined; b: number | undefined }>({ a: undefined, b: undefined });
+  let next = $state<'a' | 'b'>('a');
+  let box: HTMLDivElement;
+  let chart = $state.raw<EChartsType | undefined>();
+
+  const end = () => pausedAt ?? Date.now();
+  const strip = 64;
+  const height = $derived(Math.max(1, recorder.picks.length) * strip + 64);
+  const titleOf = (pick: Pick) => `${pick.device}.${pick.name}${pick.unit ? `, ${pick.unit}` : ''}`;
+
+  /** Values at the cursors, and how far they lie apart. */
+  const read = $derived.by(() => {
+    void recorder.count;
+    const a = cursors.a === undefined ? undefined : recorder.nearest(cursors.a);
+    const b = cursors.b === undefined ? undefined : recorder.nearest(cursors.b);
+    return { a, b };
+  });
+  const shown = (value: number | undefined) =>
+    value === undefined || Number.isNaN(value) ? '–' : String(Number(value.toPrecision(7)));
+
+  /** Everything that changes with the choice of signals; the data come with `draw`. */
+  function layout() {
+    if (!chart) return;
+    const style = getComputedStyle(box);
+    const text = { color: style.color, fontFamily: 'Atkinson Hyperlegible Mono Variable', fontSize: 11 };
+    const { picks } = recorder;
+    const grid = picks.map((_, i) => ({ left: 70, right: 10, top: 18 + i * strip, height: strip - 24 }));
+    chart.setOption(
+      {
+        animation: false,
+        axisPointer: { link: [{ xAxisIndex: 'all' }] },
+        grid,
+        title: picks.map((pick, i) => ({
+          text: titleOf(pick),
+          left: 70,
+          top: 2 + i * strip,
+          textStyle: { ...text, fontWeight: 600 },
+        })),
+        xAxis: picks.map((_, i) => ({
+          type: 'time',
+          gridIndex: i,
+          axisLabel: { ...text, show: i === picks.length - 1, hideOverlap: true },
+          axisTick: { show: false },
+          splitLine: { show: false },
+        })),
+        yAxis: picks.map((pick, i) => ({
+          type: 'value',
+          gridIndex: i,
+          scale: true,
+          ...(pick.bit ? { min: 0, max: 1, interval: 1 } : { splitNumber: 2 }),
+          axisLabel: text,
+          splitLine: { lineStyle: { opacity: 0.25 } },
+        })),
+        dataZoom: [
+          { type: 'inside', xAxisIndex: picks.map((_, i) => i) },
+          {
+            type: 'slider',
+            xAxisIndex: picks.map((_, i) => i),
+            height: 16,
+            bottom: 4,
+            textStyle: text,
+            showDataShadow: false,
+          },
+        ],
+        series: picks.map((pick, i) => ({
+          type: 'line',
+          xAxisIndex: i,
+          yAxisIndex: i,
+          showSymbol: false,
+          step: pick.bit ? 'end' : false,
+          lineStyle: {
+            color: style.getPropertyValue(pick.direction === 'command' ? '--command' : '--feedback'),
+            width: 1.6,
+          },
+        })),
+      },
+      { notMerge: true },
+    );
+    draw();
+  }
+
+  function draw() {
+    if (!chart || recorder.picks.length === 0) return;
+    const to = end();
+    const from = to - seconds * 1000;
+    const samples = recorder.since(from).filter((s) => s.at <= to);
+    const marks = (['a', 'b'] as const).flatMap((name) =>
+      cursors[name] === undefined
+        ? []
+        : [{ xAxis: cursors[name], label: { show: true, formatter: name.toUpperCase(), fontSize: 10 } }],
+    );
+    const colour = getComputedStyle(box).color;
+    chart.setOption({
+      xAxis: recorder.picks.map(() => ({ min: from, max: to })),
+      series: recorder.picks.map((_, i) => ({
+        data: samples.map(({ at, values }) => [at, values[i]]),
+        markLine: { symbol: 'none', silent: true, data: marks, lineStyle: { color: colour, type: 'dashed' } },
+      })),
+    });
+  }
+
+  function place(x: number) {
+    if (!chart) return;
+    const at = chart.convertFromPixel({ xAxisIndex: 0 }, x) as unknown as number;
+    setCursor(next, at);
+    next = next === 'a' ? 'b' : 'a';
+  }
+  function setCursor(name: 'a' | 'b', at: number) {
+    cursors[name] = at;
+    draw();
+  }
+  /** Keys move the cursors as well: A and B put them to the middle, arrows move the last one. */
+  let last: 'a' | 'b' = 'a';
+  function keydown(event: KeyboardEvent) {
+    const key = event.key.toLowerCase();
+    const middle = end() - seconds * 500;
+    if (key === 'a' || key === 'b') setCursor((last = key), middle);
+    else if (key === 'arrowleft' || key === 'arrowright') {
+      const step = (seconds * 1000) / 200;
+      setCursor(last, (cursors[last] ?? middle) + (key === 'arrowleft' ? -step : step));
+    } else return;
+    event.preventDefault();
+  }
+
+  const save = () =>
+    saveText(
+      `${desk.cell.id}-recording.csv`,
+      tableCsv([
+        ['time', ...recorder.picks.map(titleOf)],
+        ...recorder.all.map(({ at, values }) => [
+          new Date(at).toISOString(),
+          ...[...values].map((v) => (Number.isNaN(v) ? '' : String(v))),
+        ]),
+      ]),
+    );
+
+  $effect(() => {
+    void recorder.picks;
+    void chart;
+    layout();
+  });
+  $effect(() => {
+    void seconds;
+    void pausedAt;
+    draw();
+  });
+  $effect(() => {
+    void height;
+    chart?.resize();
+  });
+
+  onMount(() => {
+    let timer: ReturnType<typeof setInterval> | undefined;
+    let watch: ResizeObserver | undefined;
+    void (async () => {
+      const [{ init, use }, { LineChart }, components, { SVGRenderer }] = await Promise.all([
+        import('echarts/core'),
+        import('echarts/charts'),
+        import('echarts/components'),
+        import('echarts/renderers'),
+      ]);
+      const { GridComponent, TitleComponent, DataZoomComponent, MarkLineComponent, AxisPointerComponent } =
+        components;
+      use([
+        LineChart,
+        GridComponent,
+        TitleComponent,
+        DataZoomComponent,
+        MarkLineComponent,
+        AxisPointerComponent,
+        SVGRenderer,
+      ]);
+      chart = init(box, null, { renderer: 'svg' });
+      chart.getZr().on('click', (event) => place(event.offsetX));
+      watch = new ResizeObserver(() => chart?.resize());
+      watch.observe(box);
+      timer = setInterval(() => pausedAt === undefined && draw(), 200);
+    })();
+    return () => {
+      clearInterval(timer);
+      watch?.disconnect();
+      chart?.dispose();
+    };
+  });
+</script>
+
+<div class="mb-2 flex flex-wrap items-center gap-3">
+  <button class="btn btn-sm" onclick={() => (pausedAt = pausedAt === undefined ? Date.now() : undefined)}
+    >{pausedAt === undefined ? 'Pause' : 'Go on'}</button
+  >
+  <label class="flex items-center gap-2">
+    last
+    <select class="select w-24 select-sm" bind:value={seconds} aria-label="time shown">
+      {#each spans as span (span)}<option value={span}>{span < 60 ? `${span} s` : `${span / 60} min`}</option
+        >{/each}
+    </select>
+  </label>
+  <span class="text-faint">
+    <span class="font-mono">{recorder.count && recorder.all.length}</span> samples
+  </span>
+  <span class="ml-auto"></span>
+  <button class="btn btn-sm" onclick={() => recorder.clear()}>Clear</button>
+  <button class="btn btn-sm" disabled={recorder.picks.length === 0} onclick={save}>Save as CSV</button>
+</div>
+{#if recorder.picks.length === 0}
+  <p class="text-faint">
+    Pick signals with the box beside their value; they are recorded from then on, whatever view is open.
+  </p>
+{/if}
+<!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
+<div
+  bind:this={box}
+  class="w-full"
+  style:height="{height}px"
+  role="application"
+  tabindex="0"
+  onkeydown={keydown}
+  aria-label="recorded signals; a click sets the cursors in turn, A and B set them by key, arrows move the last one"
+></div>
+{#if read.a ?? read.b}
+  <table class="mt-2 w-full border-collapse font-mono text-sm" aria-label="values at the cursors">
+    <thead>
+      <tr class="border-b border-base-content/60 text-left text-xs text-faint">
+        <th class="font-medium">signal</th>
+        <th class="text-right font-medium">A {read.a ? clockText(read.a.at) : ''}</th>
+        <th class="text-right font-medium">B {read.b ? clockText(read.b.at) : ''}</th>
+        <th class="text-right font-medium"
+          >B − A {read.a && read.b ? `${((read.b.at - read.a.at) / 1000).toFixed(2)} s` : ''}</th
+        >
+      </tr>
+    </thead>
+    <tbody>
+      {#each recorder.picks as pick, i (pick.signal)}
+        {@const [a, b] = [read.a?.values[i], read.b?.values[i]]}
+        <tr class="border-b border-base-300">
+          <td class="truncate">{titleOf(pick)}</td>
+          <td class="text-right">{shown(a)}</td>
+          <td class="text-right">{shown(b)}</td>
+          <td class="text-right">{a === undefined || b === undefined ? '–' : shown(b - a)}</td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+{/if}

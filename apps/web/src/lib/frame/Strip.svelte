@@ -1,0 +1,119 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { imageById, type Finding } from '@fadenkreuz/core';
+  import { useDesk } from '$lib/desk/desk.svelte.js';
+  import FindingLine from '$lib/controls/FindingLine.svelte';
+
+  const desk = useDesk();
+  let showFindings = $state(false);
+
+  const standing = $derived(desk.bench?.links.filter((l) => l.state === 'open').length ?? 0);
+  const troubled = $derived(
+    desk.bench?.links.find((l) => l.reason && l.state !== 'no-stand-in' && l.state !== 'open'),
+  );
+  const seconds = $derived(Math.ceil((desk.bench?.armedForMs ?? 0) / 1000));
+  const armTimes = [10, 120, 600];
+  let armFor = $state(120);
+
+  /** Puts the crosshair on what a finding is about. */
+  function show({ place }: Finding) {
+    showFindings = false;
+    if (place.parameter) {
+      const query = new URLSearchParams({ device: place.device!, parameter: place.parameter });
+      void goto(`/cells/${desk.cell.id}/line-up/parameters?${query}`);
+      return;
+    }
+    const { image } = imageById(desk.cell, place.image!);
+    const field = image.fields.find((f) => f.id === place.field);
+    desk.crosshair = { image: image.id, bit: Math.min(field?.at ?? 0, Math.max(0, image.size * 8 - 1)) };
+    void goto(`/cells/${desk.cell.id}/sight`);
+  }
+
+  const benchText = $derived.by(() => {
+    if (!desk.serverThere)
+      return {
+        mark: '✕',
+        text: 'The web server does not answer; it is tried again by itself',
+        tone: 'text-error',
+      };
+    if (!desk.databaseThere)
+      return { mark: '✕', text: 'The database is away; it is started again by itself', tone: 'text-error' };
+    if (desk.bench === null)
+      return {
+        mark: '✕',
+        text: 'The agent is away; it is started again by itself, the design is untouched',
+        tone: 'text-error',
+      };
+    if (desk.bench === undefined) return { mark: '○', text: 'Bench …', tone: '' };
+    if (!desk.bench.bench) return { mark: '○', text: 'Bench stands still', tone: '' };
+    if (!desk.running) return { mark: '●', text: 'Bench runs another cell', tone: '' };
+    return { mark: '●', text: 'Bench runs', tone: 'text-success' };
+  });
+</script>
+
+<footer
+  class="flex min-w-0 items-center gap-5 border-t border-base-300 bg-base-100 px-3.5 whitespace-nowrap print:hidden"
+>
+  <span class={['font-medium', benchText.tone]} data-testid="bench-state"
+    >{benchText.mark} {benchText.text}</span
+  >
+  {#if desk.unsaved > 0}
+    <span class="font-medium" role="status"
+      >◌ {desk.unsaved}
+      {desk.unsaved === 1 ? 'edit' : 'edits'} not stored yet{#if desk.waiting}: {desk.waiting.says}{/if}</span
+    >
+  {/if}
+  {#if desk.running}
+    <span class="font-mono">{standing} of {desk.cell.devices.length} stand</span>
+    {#if troubled?.reason}<span class="truncate text-error">▲ {troubled.reason.says}</span>{/if}
+  {/if}
+  <span class="ml-auto"></span>
+  <button class="cursor-pointer" aria-expanded={showFindings} onclick={() => (showFindings = !showFindings)}>
+    △ <span class="font-mono">{desk.findings.length}</span>
+    {desk.findings.length === 1 ? 'finding' : 'findings'}
+  </button>
+  {#if desk.armed}
+    <button
+      class="btn border-accent bg-accent text-accent-content btn-sm"
+      onclick={() => desk.ask('DELETE', '/arm')}
+      aria-label="Disarm; armed for {seconds} more seconds"
+      >Armed <span class="font-mono">{seconds} s</span></button
+    >
+  {:else}
+    {#if desk.running}
+      <select class="inplace shrink-0 cursor-pointer" aria-label="arm for" bind:value={armFor}>
+        {#each armTimes as time (time)}<option value={time}
+            >{time < 60 ? `${time} s` : `${time / 60} min`}</option
+          >{/each}
+      </select>
+    {/if}
+    <button
+      class="btn border-accent bg-transparent font-semibold text-accent btn-sm"
+      disabled={!desk.running}
+      title="Allow writes to the devices for {armFor} s"
+      onclick={() => desk.arm(armFor)}>Arm</button
+    >
+  {/if}
+</footer>
+
+{#if showFindings}
+  <aside
+    class="fixed right-4 bottom-12 z-40 max-h-[60vh] w-[34rem] overflow-y-auto rounded-box border border-base-content bg-base-100 p-4"
+    aria-label="Findings"
+  >
+    <div class="mb-2 flex items-baseline justify-between">
+      <h2 class="font-semibold">Findings</h2>
+      <button class="cursor-pointer underline" onclick={() => (showFindings = false)}>Close</button>
+    </div>
+    {#each desk.findings as finding, i (i)}
+      <div class="border-t border-base-300 py-1">
+        <FindingLine
+          {finding}
+          {...finding.place.image || finding.place.parameter ? { onshow: () => show(finding) } : {}}
+        />
+      </div>
+    {:else}
+      <p class="text-faint">The checks find nothing.</p>
+    {/each}
+  </aside>
+{/if}

@@ -1,0 +1,140 @@
+<script lang="ts">
+  import { Problem, type ProblemReport } from '@fadenkreuz/core';
+  import { factsOf, summaryOf, type AnyDescriber, type Described } from '@fadenkreuz/core/describers';
+  import { readDescriber } from './readDescriber.js';
+  import type { Snippet } from 'svelte';
+  import DescribedDevice from './DescribedDevice.svelte';
+  import DescribedPort from './DescribedPort.svelte';
+  import DescribedSlots from './DescribedSlots.svelte';
+
+  interface Props {
+    file: File;
+    ondone: (id: string) => void;
+    oncancel: () => void;
+    /** What else can be done with the file, such as keeping it. */
+    actions?: Snippet<[AnyDescriber]>;
+  }
+  /** What a description file says, and what is wrong with it, before anything is made of it. */
+  let { file, ondone, oncancel, actions }: Props = $props();
+
+  let described = $state.raw<Described<AnyDescriber>>();
+  let problem = $state.raw<ProblemReport>();
+
+  async function read(from: File) {
+    described = problem = undefined;
+    try {
+      const understood = await readDescriber(from);
+      // Another file was chosen meanwhile.
+      if (from !== file) return;
+      if ('problem' in understood) problem = understood.problem;
+      else described = understood;
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      if (from !== file) return;
+      problem = error.report();
+    }
+  }
+  $effect(() => void read(file));
+
+  /** What nothing of ours reads: sections, and how many entries of each. */
+  const kept = $derived(
+    (described?.describer.kept ?? []).map(({ name, entries }) => `${name} (${entries.length})`),
+  );
+  function understood(describer: AnyDescriber): [string, string | number][] {
+    const summary = summaryOf(describer);
+    const base: [string, string | number][] = [
+      ['protocol', summary.protocol],
+      ['vendor', summary.vendor],
+      ['product', summary.product],
+      ['revision', summary.revision],
+    ];
+    switch (describer.source) {
+      case 'eds':
+        return [
+          ...base,
+          ['parameters', describer.parameters.length],
+          ['assemblies', describer.assemblies.length],
+        ];
+      case 'gsdml':
+        return [
+          ...base,
+          ['access points', describer.accessPoints.length],
+          ['modules', describer.modules.length],
+        ];
+      case 'iodd':
+        return [
+          ...base,
+          ['variables', describer.variables.length],
+          ['events', describer.events.length],
+          ['languages', describer.languages.join(', ')],
+        ];
+      case 'table':
+        return [...base, ['from', describer.origin || 'a table']];
+    }
+  }
+  /** Everything that it says, by section. */
+  const sections = $derived.by(() => {
+    const bySection: Record<string, { name: string; text: string }[]> = {};
+    for (const { section, name, text, means } of described ? factsOf(described.describer) : [])
+      (bySection[section] ??= []).push({ name, text: means ? `${text}, ${means}` : text });
+    return Object.entries(bySection).map(([section, facts]) => ({ section, facts: facts.slice(0, 400) }));
+  });
+</script>
+
+{#if problem}
+  <h2 class="text-lg font-semibold break-words">{file.name}</h2>
+  <p role="alert" class="mt-1 text-error">{problem.says}</p>
+  <p class="text-faint">{problem.cure}</p>
+  <button class="btn mt-4 btn-sm" onclick={oncancel}>Leave</button>
+{:else if !described}
+  <p class="text-faint">{file.name} is being read.</p>
+{:else}
+  {@const { describer, defects } = described}
+  {@const { title, maker, orderNumbers } = summaryOf(describer)}
+  <h2 class="text-lg font-semibold break-words">{title || file.name}</h2>
+  <p class="text-faint">{[maker, ...orderNumbers.slice(0, 3)].filter(Boolean).join(' · ')}</p>
+  <p class="mt-1 text-faint">Nothing is stored before you add or keep it.</p>
+
+  <h3 class="lens-heading">Understood</h3>
+  {#each understood(describer) as [title, value] (title)}
+    <div class="lens-row"><span>{title}</span><span class="font-mono">{value}</span></div>
+  {/each}
+  {#if kept.length > 0}
+    <div class="lens-row">
+      <span>kept unread</span><span class="min-w-0 text-right whitespace-normal">{kept.join(', ')}</span>
+    </div>
+  {/if}
+  <details class="mt-1">
+    <summary class="cursor-pointer text-faint">Everything it says</summary>
+    {#each sections as { section, facts } (section)}
+      <h4 class="mt-2 text-xs font-semibold text-faint">{section}</h4>
+      <dl class="text-[13px]">
+        {#each facts as { name, text }, i (i)}
+          <dt class="font-mono break-words">{name}</dt>
+          <dd class="border-b border-base-300 pb-1 pl-3 break-words text-faint">{text}</dd>
+        {/each}
+      </dl>
+    {/each}
+  </details>
+
+  <h3 class="lens-heading">Wrong in the file</h3>
+  <ul aria-label="wrong in the file" class="max-h-56 overflow-y-auto">
+    {#each defects as defect, i (i)}
+      <li class="border-b border-base-300 py-1 text-[13px]">
+        <span class="font-mono text-xs text-faint">line {defect.line}</span>
+        {defect.says} <span class="text-faint">{defect.cure}</span>
+      </li>
+    {:else}
+      <li class="text-faint">Nothing.</li>
+    {/each}
+  </ul>
+
+  {#if describer.source === 'iodd'}
+    <DescribedPort iodd={describer} {ondone} {oncancel} />
+  {:else if describer.source === 'gsdml'}
+    <DescribedSlots gsdml={describer} {ondone} {oncancel} />
+  {:else}
+    <DescribedDevice {describer} {ondone} {oncancel} />
+  {/if}
+  {@render actions?.(describer)}
+{/if}

@@ -1,0 +1,32 @@
+<script lang="ts">
+  import { lineUpBudget, type Controller } from '@fadenkreuz/core';
+  import { useDesk } from '$lib/desk/desk.svelte.js';
+  import LensEntry from '$lib/controls/LensEntry.svelte';
+  import LimitEntries from '$lib/controls/LimitEntries.svelte';
+
+  /** The controller: its program's cycle, what it can carry, and what the line-up asks of it. */
+  const desk = useDesk();
+  const controller = $derived(desk.cell.controller);
+  const set = (part: Partial<Controller>) => desk.edit({ edit: 'controller.set', set: part });
+
+  const budget = $derived(lineUpBudget(desk.cell));
+  const percent = (share: number) => `${(share * 100).toPrecision(2)} %`;
+</script>
+
+<h2 class="font-mono text-lg font-semibold break-words">{controller.name}</h2>
+<p class="text-faint">controller</p>
+
+<h3 class="lens-heading">What the line-up asks of it</h3>
+{#each [['connections', String(budget.connections)], ['packets a second', String(Math.round(budget.packetsPerSecond))], ['▸ of its port', percent(budget.command)], ['◂ of its port', percent(budget.feedback)], ['slowest reaction, worst', `${Math.round(budget.slowest?.ms ?? 0)} ms`]] as [title, value] (title)}
+  <div class="lens-row"><span>{title}</span><span class="font-mono">{value}</span></div>
+{/each}
+
+<h3 class="lens-heading">What it can do</h3>
+<LensEntry
+  title="cycle, ms"
+  class="w-20 font-mono"
+  value={String(controller.cycle / 1000)}
+  inputmode="decimal"
+  take={(text) => set({ cycle: Math.round(Number(text.replace(',', '.')) * 1000) })}
+/>
+<LimitEntries limits={controller.limits} take={(limits) => set({ limits })} />

@@ -1,0 +1,192 @@
+<script lang="ts">
+  import {
+    behaviours,
+    identifierOf,
+    imagesOf,
+    lightsText,
+    readLights,
+    serialText,
+    stationNameOf,
+    type Device,
+  } from '@fadenkreuz/core';
+  import { describerOf, tableDescriberOf, writeEds, writeTableDescriber } from '@fadenkreuz/core/describers';
+  import { useDesk } from '$lib/desk/desk.svelte.js';
+  import { saveText } from '$lib/controls/saveText.js';
+  import CopyDevice from './CopyDevice.svelte';
+  import FindingLine from '$lib/controls/FindingLine.svelte';
+  import KeepDescriber from '$lib/controls/KeepDescriber.svelte';
+  import LensEntry from '$lib/controls/LensEntry.svelte';
+  import LimitEntries from '$lib/controls/LimitEntries.svelte';
+  import LinkForm from './LinkForm.svelte';
+
+  interface Props {
+    device: Device;
+    onremoved: () => void;
+    oncopied: (id: string) => void;
+  }
+  let { device, onremoved, oncopied }: Props = $props();
+  const desk = useDesk();
+
+  const setDevice = (set: Record<string, unknown>) =>
+    desk.edit({ edit: 'device.set', device: device.id, set });
+  const setIdentity = (key: string) => (text: string) =>
+    setDevice({
+      identity: {
+        ...device.identity,
+        [key]: key === 'productName' ? text : Number(text.replace(/^16#/, '0x')),
+      },
+    });
+  const fileName = $derived(identifierOf(device.name));
+  const ownText = () => writeTableDescriber(tableDescriberOf(device));
+  const status = $derived(desk.linkStatus(device.id));
+  const findings = $derived(desk.findings.filter((f) => f.place.device === device.id));
+  function setLights(text: string): boolean {
+    const { lights, bad } = readLights(text);
+    if (bad.length === 0) return setDevice({ lights });
+    desk.note = {
+      says: `${bad[0]} does not say what a light shows.`,
+      cure: 'Write a line each: module: flashing green = calibration is open. A light is off, steady, flashing, alternating, or gives a number of pulses.',
+    };
+    return false;
+  }
+  const identityRows = [
+    ['vendor', 'vendor'],
+    ['deviceType', 'device type'],
+    ['productCode', 'product code'],
+    ['majorRevision', 'revision, major'],
+    ['minorRevision', 'revision, minor'],
+    ['productName', 'product name'],
+  ] as const;
+</script>
+
+<h2 class="font-mono text-lg font-semibold break-words">{device.name}</h2>
+<p class="text-faint">{[device.kind, device.maker].filter(Boolean).join(' · ')}</p>
+
+{#each findings as finding, i (i)}<FindingLine {finding} />{/each}
+
+{#each device.links as link (link.id)}
+  <LinkForm {device} {link} />
+{/each}
+
+<h3 class="lens-heading">Laid out</h3>
+{#each device.links.flatMap(imagesOf) as image (image.id)}
+  {@const command = image.direction === 'command'}
+  <div class="lens-row">
+    <span class={command ? 'text-command' : 'text-feedback'}>{command ? '▸' : '◂'} data map</span>
+    <a
+      class="link"
+      href="/cells/{desk.cell.id}/sight/table"
+      onclick={() => (desk.crosshair = { image: image.id, bit: 0 })}>{image.fields.length} fields</a
+    >
+  </div>
+{/each}
+<div class="lens-row">
+  <span>parameters</span>
+  <a class="link" href="/cells/{desk.cell.id}/line-up/parameters?device={device.id}"
+    >{device.parameters.length || 'none yet'}</a
+  >
+</div>
+
+<label class="my-1 flex flex-col text-faint">
+  what its lights say in this revision
+  <textarea
+    class="textarea min-h-0 w-full text-base-content textarea-xs"
+    rows={device.lights.length + 2}
+    value={lightsText(device.lights)}
+    placeholder="module: flashing green = calibration is open"
+    onchange={({ currentTarget }) => {
+      if (!setLights(currentTarget.value)) currentTarget.value = lightsText(device.lights);
+    }}></textarea>
+</label>
+
+<h3 class="lens-heading">Bench</h3>
+<label class="lens-row">
+  stand-in
+  <select
+    class="inplace min-w-0 cursor-pointer"
+    value={device.standIn ?? ''}
+    onchange={(event) => setDevice({ standIn: event.currentTarget.value || null })}
+  >
+    <option value="">none yet</option>
+    {#each Object.entries(behaviours) as [id, { title }] (id)}<option value={id}>{title}</option>{/each}
+  </select>
+</label>
+
+<h3 class="lens-heading">Planned identity</h3>
+{#each identityRows as [key, title] (key)}
+  <LensEntry
+    {title}
+    class={['font-mono', key === 'productName' ? 'w-44' : 'w-20']}
+    value={String(device.identity[key])}
+    label={title}
+    take={setIdentity(key)}
+  />
+{/each}
+
+<h3 class="lens-heading">Place</h3>
+<LensEntry title="serves" class="w-52" value={device.serves} take={(serves) => setDevice({ serves })} />
+<LensEntry title="maker" class="w-44" value={device.maker} take={(maker) => setDevice({ maker })} />
+
+<LensEntry
+  title="order number"
+  class="w-44 font-mono"
+  value={device.orderNumber}
+  take={(orderNumber) => setDevice({ orderNumber: orderNumber.trim() })}
+/>
+<LensEntry
+  title="factory address"
+  class="w-32 font-mono"
+  value={device.factoryAddress ?? ''}
+  placeholder="not known"
+  take={(text) => setDevice({ factoryAddress: text.trim() || null })}
+/>
+<div class="lens-row" title="the form for PROFINET: labels of small letters, digits and hyphens">
+  <span>station name</span><span class="truncate font-mono">{stationNameOf(device.name)}</span>
+</div>
+{#if device.mac || device.serialNumber !== null}
+  <div class="lens-row">
+    <span>MAC</span><span class="font-mono">{device.mac}</span>
+  </div>
+  <div class="lens-row">
+    <span>serial number</span><span class="font-mono">{serialText(device.serialNumber)}</span>
+  </div>
+{/if}
+<LimitEntries limits={device.limits} take={(limits) => setDevice({ limits })} />
+
+<label class="lens-row">
+  byte order is a setting of the device
+  <input
+    type="checkbox"
+    class="checkbox checkbox-sm"
+    checked={device.orderSelectable}
+    onchange={(event) => setDevice({ orderSelectable: event.currentTarget.checked })}
+  />
+</label>
+
+<CopyDevice {device} {oncopied} />
+
+<div class="mt-4 flex flex-wrap gap-2">
+  {#if device.links.some((link) => link.protocol === 'ethernet-ip')}
+    <button
+      class="btn btn-sm"
+      title="its connections and every signal, for tools that read data sheets"
+      onclick={() => saveText(`${fileName}.eds`, writeEds(describerOf(device)), 'text/plain')}
+      >Take away as EDS</button
+    >
+  {/if}
+  <button
+    class="btn btn-sm"
+    title="all that was laid out, as JSON that Fadenkreuz reads again"
+    onclick={() => saveText(`${fileName}.describer.json`, ownText(), 'application/json')}
+    >Take away as describer</button
+  >
+</div>
+<KeepDescriber file={() => new File([ownText()], `${fileName}.describer.json`)} />
+
+<button
+  class="btn mt-6 block btn-sm"
+  disabled={status?.state === 'open'}
+  title={status?.state === 'open' ? 'Stop the bench first' : 'Undo brings it back'}
+  onclick={() => desk.edit({ edit: 'device.remove', device: device.id }) && onremoved()}
+  >Remove this device</button
+>

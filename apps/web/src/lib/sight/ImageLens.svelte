@@ -1,0 +1,165 @@
+<script lang="ts">
+  import {
+    byteOrders,
+    controllerNotation,
+    deviceNotation,
+    notationsOf,
+    writeAddress,
+    type AddressScene,
+    type Numbering,
+  } from '@fadenkreuz/core';
+  import { useDesk } from '$lib/desk/desk.svelte.js';
+  import { orderTexts } from './fieldTexts.js';
+  import DerivedForm from './DerivedForm.svelte';
+  import FindingLine from '$lib/controls/FindingLine.svelte';
+  import GroupsForm from './GroupsForm.svelte';
+  import LensEntry from '$lib/controls/LensEntry.svelte';
+  import OwnNotations from './OwnNotations.svelte';
+
+  /** What holds for a whole image: byte order, numbering, groups, derived values; and the controller's elements. */
+  let { scene, bytes }: { scene: AddressScene; bytes: Uint8Array | undefined } = $props();
+  const desk = useDesk();
+
+  const image = $derived(scene.image);
+  const set = (values: Record<string, unknown>) =>
+    desk.edit({ edit: 'image.set', image: image.id, set: values });
+  const setController = (values: Record<string, unknown>) =>
+    desk.edit({ edit: 'controller.set', set: values });
+  const notations = $derived(notationsOf(scene));
+  const numbering: Numbering = $derived(
+    image.numbering ?? { notation: 'byte', before: 0, slot: 0, subslot: 0, signals: [] },
+  );
+  const own = $derived(deviceNotation(scene));
+  const setNumbering = (values: Partial<Numbering>) => set({ numbering: { ...numbering, ...values } });
+  const findings = $derived(desk.findings.filter((f) => f.place.image === image.id && !f.place.field));
+
+  const rangesText = $derived(numbering.signals.map((r) => `${r.first}+${r.count} at ${r.point}`).join(', '));
+  function setRanges(text: string): boolean {
+    const signals = text
+      .split(/[,;]/)
+      .map((part) => part.trim())
+      .filter(Boolean)
+      .map((part) => {
+        const match = /^(\d+)\s*\+\s*(\d+)\s*at\s*(\d+)$/.exec(part);
+        return { first: Number(match?.[1]), count: Number(match?.[2]), point: Number(match?.[3]) };
+      });
+    return setNumbering({ signals });
+  }
+</script>
+
+<h2 class="text-lg font-semibold">{image.direction === 'command' ? '▸' : '◂'} {image.direction} image</h2>
+<p class="text-faint">
+  of <span class="font-mono">{scene.device.name}</span>, {image.size} bytes, {image.fields.length} fields
+</p>
+{#each findings as finding, i (i)}<FindingLine {finding} />{/each}
+
+<h3 class="lens-heading">Bytes</h3>
+<label class="lens-row">
+  byte order
+  <select
+    class="inplace max-w-48 min-w-0 cursor-pointer"
+    aria-label="byte order of the image"
+    value={image.order ?? ''}
+    onchange={(event) => set({ order: event.currentTarget.value || null })}
+  >
+    <option value="">not stated, read as little</option>
+    {#each byteOrders as order (order)}<option value={order}>{orderTexts[order]}</option>{/each}
+  </select>
+</label>
+<label class="lens-row">
+  bytes of each word swapped on the way
+  <input
+    type="checkbox"
+    class="checkbox checkbox-sm"
+    checked={image.swapped}
+    onchange={(event) => set({ swapped: event.currentTarget.checked })}
+  />
+</label>
+
+<h3 class="lens-heading">Device's numbers</h3>
+<label class="lens-row">
+  notation
+  <select
+    class="inplace max-w-48 min-w-0 cursor-pointer"
+    value={numbering.notation}
+    onchange={(event) => setNumbering({ notation: event.currentTarget.value })}
+  >
+    {#each notations.filter((n) => n.side === 'device') as n (n.id)}<option value={n.id}>{n.title}</option
+      >{/each}
+  </select>
+</label>
+{#if own.ranges}
+  <LensEntry
+    title="ranges"
+    class="w-44 font-mono"
+    value={rangesText}
+    placeholder="217+32 at 12"
+    label="signal ranges: first number + count at point"
+    take={setRanges}
+  />
+{:else}
+  <LensEntry
+    title="units before the image"
+    class="w-20 font-mono"
+    value={String(numbering.before)}
+    take={(text) => setNumbering({ before: Number(text) })}
+  />
+{/if}
+{#if own.pattern.includes('{slot}')}
+  <LensEntry
+    title="slot"
+    class="w-20 font-mono"
+    value={String(numbering.slot)}
+    take={(text) => setNumbering({ slot: Number(text) })}
+  />
+  <LensEntry
+    title="subslot"
+    class="w-20 font-mono"
+    value={String(numbering.subslot)}
+    take={(text) => setNumbering({ subslot: Number(text) })}
+  />
+{/if}
+<p class="mt-1 text-xs text-faint">
+  first bit: <span class="font-mono">{writeAddress(own, scene, 0) ?? 'no number'}</span>, last:
+  <span class="font-mono">{writeAddress(own, scene, Math.max(0, image.size * 8 - 1)) ?? 'no number'}</span>
+</p>
+
+<h3 class="lens-heading">Controller <span class="font-mono">{desk.cell.controller.name}</span></h3>
+<label class="lens-row">
+  notation
+  <select
+    class="inplace max-w-48 min-w-0 cursor-pointer"
+    value={controllerNotation(scene).id}
+    onchange={(event) => setController({ notation: event.currentTarget.value })}
+  >
+    {#each notations.filter((n) => n.side === 'controller') as n (n.id)}<option value={n.id}>{n.title}</option
+      >{/each}
+  </select>
+</label>
+<label class="lens-row">
+  elements
+  <span>
+    <select
+      class="inplace cursor-pointer font-mono"
+      aria-label="bits of an element"
+      value={String(desk.cell.controller.elementBits)}
+      onchange={(event) => setController({ elementBits: Number(event.currentTarget.value) })}
+    >
+      {#each [8, 16, 32, 64] as bits (bits)}<option value={String(bits)}>{bits} bits</option>{/each}
+    </select>
+    <select
+      class="inplace cursor-pointer"
+      aria-label="byte order of an element"
+      value={desk.cell.controller.elementOrder}
+      onchange={(event) => setController({ elementOrder: event.currentTarget.value })}
+    >
+      <option value="little">low byte first</option>
+      <option value="big">high byte first</option>
+    </select>
+  </span>
+</label>
+
+<GroupsForm {image} />
+{#if image.direction === 'feedback'}<DerivedForm {image} {bytes} />{/if}
+
+<OwnNotations />
