@@ -69,7 +69,7 @@ export const storedField = async (request: APIRequestContext, id: string, device
 /** Opens a view and waits until its events flow, so that keys and clicks count. */
 export async function openView(page: Page, id: string, view: string): Promise<void> {
   await page.goto(`/cells/${id}/${view}`);
-  await expect(page.getByTestId('bench-state')).toHaveText(/stands still|runs/);
+  await expect(page.getByTestId('bench-state')).toHaveText(/stopped|runs/);
 }
 
 /** Process ids of the started parts: the launcher's children by what they run. */

@@ -34,7 +34,7 @@ const page = await open('paper');
 await page.request.delete(`${base}/api/bench`);
 await page.goto(`${cell}/bench`);
 await page.getByRole('button', { name: 'Start' }).click();
-await page.getByText('11 of 11 stand').waitFor();
+await page.getByText('11 of 11 open').waitFor();
 const choose = (device) => page.getByRole('main').getByRole('button', { name: device, exact: true }).click();
 await choose('climate_io_u1');
 await page.getByRole('button', { name: 'Arm', exact: true }).click();
@@ -83,7 +83,7 @@ await page
 await page.getByText('As it is understood').waitFor();
 await page.waitForTimeout(500);
 await shot(page, 'parameters');
-await page.getByRole('button', { name: 'Leave' }).click();
+await page.getByRole('button', { name: 'Cancel' }).click();
 await page.getByRole('link', { name: 'Library' }).click();
 await page.getByRole('button', { name: 'MR5 arm', exact: true }).click();
 await page.getByText('Slots, in the order').waitFor();
@@ -123,7 +123,7 @@ await page.getByLabel(/^replace its/).check();
 await page.getByLabel('base of the addresses').fill('0');
 await page.waitForTimeout(500);
 await shot(page, 'table');
-await page.getByRole('button', { name: 'Leave' }).click();
+await page.getByRole('button', { name: 'Cancel' }).click();
 
 // Two fields are moved and compared with where they were, then put back.
 await view(page, 'Sight');

@@ -28,7 +28,7 @@ for (const part of ['web', 'database', 'agent'] as const)
     await expect(page.getByRole('status').filter({ hasText: 'not stored yet' })).toHaveCount(0, {
       timeout: 30_000,
     });
-    await expect(page.getByTestId('bench-state')).toHaveText(/stands still/, { timeout: 30_000 });
+    await expect(page.getByTestId('bench-state')).toHaveText(/Bench stopped/, { timeout: 30_000 });
     const word = { web: /web server does not answer/, database: /database is away/, agent: /agent is away/ }[
       part
     ];

@@ -7,10 +7,10 @@ test('a bench that dies with its agent is said to stand still, and starts again'
   await openView(page, cellId, 'bench');
   await page.getByRole('button', { name: 'Start' }).click();
   const line = page.getByRole('row').filter({ hasText: 'climate_io_u1' }).first();
-  await expect(line).toContainText('stands');
+  await expect(line).toContainText('open');
   process.kill(pidOf('agent'), 'SIGKILL');
-  await expect(page.getByTestId('bench-state')).toHaveText(/agent is away|stands still/);
-  await expect(page.getByTestId('bench-state')).toHaveText(/stands still/, { timeout: 20_000 });
+  await expect(page.getByTestId('bench-state')).toHaveText(/agent is away|stopped/);
+  await expect(page.getByTestId('bench-state')).toHaveText(/stopped/, { timeout: 20_000 });
   await page.getByRole('button', { name: 'Start' }).click();
-  await expect(line).toContainText('stands');
+  await expect(line).toContainText('open');
 });

@@ -8,7 +8,7 @@ test.use({ devices });
 async function startBench(page: Page, cellId: string): Promise<void> {
   await openView(page, cellId, 'bench');
   await page.getByRole('button', { name: 'Start' }).click();
-  await expect(page.getByRole('contentinfo')).toContainText(`${devices.length} of ${devices.length} stand`);
+  await expect(page.getByRole('contentinfo')).toContainText(`${devices.length} of ${devices.length} open`);
 }
 const choose = (page: Page, device: string) =>
   page.getByRole('main').getByRole('button', { name: device, exact: true }).click();
@@ -39,17 +39,17 @@ test('three faults are named by what the view shows, and are gone when they are 
   await expect(page.getByRole('row').filter({ hasText: 'brush_belt_m1' })).toContainText(
     /timed out|opens|out of reach/,
   );
-  await page.getByRole('button', { name: 'Take away' }).click();
-  await expect(page.getByRole('row').filter({ hasText: 'brush_belt_m1' })).toContainText('stands');
+  await page.getByRole('button', { name: 'Clear' }).click();
+  await expect(page.getByRole('row').filter({ hasText: 'brush_belt_m1' })).toContainText('open');
 
   // A port of the hub: the link stays green, the port does not.
   await choose(page, 'port_hub_g1');
   await inject(page, 'port 2 loses its load power');
   await expect(causes(page).first()).toContainText('A port has no load power');
   await expect(causes(page).first()).toContainText('port 2');
-  await expect(page.getByRole('row').filter({ hasText: 'port_hub_g1' })).toContainText('stands');
+  await expect(page.getByRole('row').filter({ hasText: 'port_hub_g1' })).toContainText('open');
   await expect(page.locator('[data-value=port_2_valid]')).toContainText('void');
-  await page.getByRole('button', { name: 'Take away' }).click();
+  await page.getByRole('button', { name: 'Clear' }).click();
 
   // Another controller takes the weigher.
   await choose(page, 'wheel_scale_b1');
@@ -179,7 +179,7 @@ test('a wrong size is refused by the device, and both findings name the factor',
   await expect(page.getByRole('main')).toContainText('An image has another size than planned');
   // The cure, while the bench runs: undo opens the link anew.
   await page.keyboard.press('ControlOrMeta+z');
-  await expect(page.getByRole('row').filter({ hasText: 'climate_io_u1' }).first()).toContainText('stands');
+  await expect(page.getByRole('row').filter({ hasText: 'climate_io_u1' }).first()).toContainText('open');
 });
 
 test('what is written in the lens of the Sight reaches the device, once Arm allows it', async ({

@@ -26,7 +26,7 @@ test('from the first page to a command that the device obeys, an undone move, an
   await page.getByRole('link', { name: 'Bench' }).click();
   await page.getByRole('button', { name: 'Start' }).click();
   const line = page.getByRole('row').filter({ hasText: 'climate_io_u1' }).first();
-  await expect(line).toContainText('stands');
+  await expect(line).toContainText('open');
   await expect(page.locator('[data-value=supply_ok]')).toContainText('supply in order');
   await expect(page.locator('[data-value=heater_on]')).toContainText('off');
 
@@ -74,7 +74,7 @@ test('from the first page to a command that the device obeys, an undone move, an
   // The code.
   await page.getByRole('link', { name: 'Hand-over' }).click();
   const download = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Take away' }).first().click();
+  await page.getByRole('link', { name: 'Download' }).first().click();
   const code = await readFile(await (await download).path(), 'utf8');
   expect(code).toContain('FUNCTION climate_io_u1_unpack : climate_io_u1_feedback_t');
   expect(code).toContain('climate_io_u1_unpack.too_warm := raw[0].%X11;');

@@ -74,7 +74,7 @@ test('from a faulty data sheet to a line-up that is all right on the wire', asyn
   await page.getByRole('button', { name: 'Take 5 nameplates into the plan' }).click();
   await page.getByRole('link', { name: 'Addresses' }).click();
   await expect(row(page, 'climate_io_u4')).toContainText(/02-FA(-[0-9A-F]{2}){4}/);
-  await expect(page.getByRole('contentinfo')).toContainText('5 of 5 stand', { timeout: 30_000 });
+  await expect(page.getByRole('contentinfo')).toContainText('5 of 5 open', { timeout: 30_000 });
 });
 
 test('a device that asks is given its address, and told to keep it', async ({ page, request, cellId }) => {

@@ -44,7 +44,7 @@ test('a data sheet with faults is understood, doubted, added, and the device cop
 
   // What leaves as a data sheet says the same again.
   const download = page.waitForEvent('download');
-  await lens.getByRole('button', { name: 'Take away as EDS' }).click();
+  await lens.getByRole('button', { name: 'Download EDS' }).click();
   const written = readFileSync(await (await download).path());
   await choose.setInputFiles(eds('again.eds', written));
   await expect(wrong).toHaveText('Nothing.');

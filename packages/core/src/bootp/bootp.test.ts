@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { decode, encode } from '../bytes/struct.js';
 import { addressNumber } from '../bytes/ipv4.js';
 import { askMessage, hearAnswer, type Asking, type Given } from './ask.js';
-import { giveAddress, type Gift } from './give.js';
+import { giveAddress, type Assignment } from './assign.js';
 import { bootpMessage, dhcpType, dhcpTypes, macText, type BootpMessage } from './message.js';
 
 const hex = (bytes: Uint8Array) => Buffer.from(bytes).toString('hex');
@@ -14,7 +14,7 @@ const asking = (part: Partial<Asking> = {}): Asking => ({
   offer: undefined,
   ...part,
 });
-const gift: Gift = {
+const assigned: Assignment = {
   mac: '02-FA-12-34-56-78',
   address: '192.168.40.61',
   mask: '255.255.255.0',
@@ -40,13 +40,13 @@ describe('bytes, against scapy', () => {
   });
 
   test('the request for what was offered', () => {
-    const bytes = encode(bootpMessage, askMessage(asking({ offer: { server, address: gift.address } })));
+    const bytes = encode(bootpMessage, askMessage(asking({ offer: { server, address: assigned.address } })));
     expect(hex(bytes.subarray(236))).toMatch(new RegExp(`^${scapyRequest}(00)*$`));
   });
 
   test('an acknowledgement', () => {
-    const request = askMessage(asking({ offer: { server, address: gift.address } }));
-    const bytes = encode(bootpMessage, giveAddress(request, [gift], server)!);
+    const request = askMessage(asking({ offer: { server, address: assigned.address } }));
+    const bytes = encode(bootpMessage, giveAddress(request, [assigned], server)!);
     expect(hex(bytes.subarray(0, 24))).toBe(scapyAck.head);
     expect(hex(bytes.subarray(236))).toMatch(new RegExp(`^${scapyAck.options}(00)*$`));
   });
@@ -54,17 +54,17 @@ describe('bytes, against scapy', () => {
   test('what scapy built is read the same way', () => {
     const body = `${scapyAck.head}${'00'.repeat(4)}02fa12345678${'00'.repeat(10 + 64 + 128)}${scapyAck.options}`;
     const answer = decode(bootpMessage, Buffer.from(body, 'hex'), 'answer');
-    const { given } = hearAnswer(asking({ offer: { server, address: gift.address } }), answer);
+    const { given } = hearAnswer(asking({ offer: { server, address: assigned.address } }), answer);
     expect(given).toEqual({ address: '192.168.40.61', mask: '255.255.255.0', gateway: '192.168.40.254' });
   });
 });
 
 /** Both sides in turn, over their bytes, until the address is given or nobody answers. */
-function converse(from: Asking, gifts: readonly Gift[]): Given | undefined {
+function converse(from: Asking, assignments: readonly Assignment[]): Given | undefined {
   let state = from;
   for (let turn = 0; turn < 4; turn += 1) {
     const asked = decode(bootpMessage, encode(bootpMessage, askMessage(state)), 'question');
-    const answer = giveAddress(asked, gifts, server);
+    const answer = giveAddress(asked, assignments, server);
     if (!answer) return undefined;
     const heard = hearAnswer(state, decode(bootpMessage, encode(bootpMessage, answer), 'answer'));
     if (heard.given) return heard.given;
@@ -74,14 +74,14 @@ function converse(from: Asking, gifts: readonly Gift[]): Given | undefined {
 }
 
 test.each(['bootp', 'dhcp'] as const)('%s: a chosen device gets its address, others get none', (method) => {
-  const { mac: _mac, ...wanted } = gift;
-  expect(converse(asking({ method }), [gift])).toEqual(wanted);
-  expect(converse(asking({ method }), [{ ...gift, mac: '02-FA-12-34-56-79' }])).toBeUndefined();
+  const { mac: _mac, ...wanted } = assigned;
+  expect(converse(asking({ method }), [assigned])).toEqual(wanted);
+  expect(converse(asking({ method }), [{ ...assigned, mac: '02-FA-12-34-56-79' }])).toBeUndefined();
   expect(converse(asking({ method }), [])).toBeUndefined();
 });
 
 describe('the server, RFC 2131, 4.3.2', () => {
-  const request = (part: Partial<BootpMessage> = {}, offer = { server, address: gift.address }) => ({
+  const request = (part: Partial<BootpMessage> = {}, offer = { server, address: assigned.address }) => ({
     ...askMessage(asking({ offer })),
     ...part,
   });
@@ -90,13 +90,13 @@ describe('the server, RFC 2131, 4.3.2', () => {
     ['another address', request({}, { server, address: '192.168.40.99' }), dhcpTypes.nak],
     [
       'the offer of another server',
-      request({}, { server: '192.168.40.2', address: gift.address }),
+      request({}, { server: '192.168.40.2', address: assigned.address }),
       undefined,
     ],
     [
       'renewing its own',
       request({
-        clientAddress: addressNumber(gift.address),
+        clientAddress: addressNumber(assigned.address),
         options: [{ code: 53, data: Uint8Array.of(3) }],
       }),
       dhcpTypes.ack,
@@ -104,19 +104,19 @@ describe('the server, RFC 2131, 4.3.2', () => {
     ['a release', request({ options: [{ code: 53, data: Uint8Array.of(7) }] }), undefined],
     ['an answer that strayed', request({ op: 2 }), undefined],
   ])('%s', (_says, asked, type) => {
-    const answer = giveAddress(asked, [gift], server);
+    const answer = giveAddress(asked, [assigned], server);
     expect(answer && dhcpType(answer)).toBe(type);
   });
 });
 
 test('a device takes answers to itself only, and starts over when refused', () => {
-  const state = asking({ offer: { server, address: gift.address } });
-  const ack = giveAddress(askMessage(state), [gift], server)!;
+  const state = asking({ offer: { server, address: assigned.address } });
+  const ack = giveAddress(askMessage(state), [assigned], server)!;
   expect(hearAnswer(state, { ...ack, transaction: 1 }).given).toBeUndefined();
   expect(hearAnswer({ ...state, mac: mac.map((b) => b ^ 1) }, ack).given).toBeUndefined();
   const refusal = giveAddress(
     askMessage({ ...state, offer: { server, address: '192.168.40.9' } }),
-    [gift],
+    [assigned],
     server,
   )!;
   expect(hearAnswer(state, refusal).asking.offer).toBeUndefined();

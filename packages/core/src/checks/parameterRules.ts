@@ -62,9 +62,9 @@ function troubleOf(parameter: Parameter): string | undefined {
   const [least, most] = [limits?.least ?? null, limits?.most ?? null];
   const below = (a: string | null, b: string | null) =>
     a !== null && b !== null && ratio(a).compare(ratio(b)) < 0;
-  if (below(most, least)) return `its least value ${least} is above its greatest ${most}`;
-  if (below(initial, least)) return `it is ${initial} at first, below its least value ${least}`;
-  if (below(most, initial)) return `it is ${initial} at first, above its greatest value ${most}`;
+  if (below(most, least)) return `its minimum ${least} is above its maximum ${most}`;
+  if (below(initial, least)) return `its default ${initial} is below its minimum ${least}`;
+  if (below(most, initial)) return `its default ${initial} is above its maximum ${most}`;
   if (!isNumber({ type }) || readsOf({ type }) === 'float') return undefined;
   const range = limitsOf(type, bits);
   for (const value of [least, most, initial]) {

@@ -62,7 +62,7 @@ export const parameterFact = ({
     placeText(place),
     type === 'BITS' || type === 'BYTES' || type === 'STRING' ? `${type} of ${bits} bits` : type,
     limits ? `${limits.least ?? '…'} to ${limits.most ?? '…'}` : '',
-    initial === null ? '' : `at first ${initial}`,
+    initial === null ? '' : `default ${initial}`,
     access,
   ]
     .filter(Boolean)

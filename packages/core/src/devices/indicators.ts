@@ -58,7 +58,7 @@ export function networkStatus(network: NetworkState): Indicator {
   if (network.address === '') return light('off', 'steady', 'no address');
   if (network.conflict) return light('red', 'steady', 'another device has the same address');
   if (network.timedOut) return light('red', 'flashing', 'a connection has timed out');
-  if (network.connections > 0) return light('green', 'steady', 'a connection stands');
+  if (network.connections > 0) return light('green', 'steady', 'a connection is open');
   return light('green', 'flashing', 'has an address, no connection');
 }
 

@@ -6,7 +6,7 @@ import { withFields } from '../cell/testCell.js';
 import { codecOf, type Codec } from '../layout/codec.js';
 import { fieldTypes, goesAnywhere, limitsOf, readsOf, type FieldType } from '../layout/fieldTypes.js';
 import { structuredText } from './structuredText.js';
-import { runPack, runUnpack } from './structuredTextReader.js';
+import { runPack, runUnpack } from './testStructuredText.js';
 
 const size = 40;
 

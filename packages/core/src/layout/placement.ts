@@ -32,7 +32,7 @@ export function overlapsIn(signals: readonly Signal[]): Overlap[] {
   return [...pairs.values()];
 }
 
-/** Whether signals in order of place follow one another with no bit shared: nearly every image, seen at a glance. */
+/** Whether signals in order of place follow one another with no bit shared: nearly every image, seen at a runDue. */
 function lieApart(signals: readonly Signal[]): boolean {
   let end = 0;
   for (const signal of signals) {

@@ -214,7 +214,7 @@ function elsewhere(cell: Cell, device: Device, unused: Set<Found>): Compared {
   }
   unused.delete(one);
   const reach = protocolById(one.protocol).scan.setsAddress;
-  const set: Cure[] = reach ? [{ do: 'set-address', title: `Give it ${address}`, at: one.at, address }] : [];
+  const set: Cure[] = reach ? [{ do: 'set-address', title: `Assign ${address}`, at: one.at, address }] : [];
   if (one === fresh)
     return {
       verdict: 'factory-address',

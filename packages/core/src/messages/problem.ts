@@ -1,5 +1,6 @@
-import { en, type Wording } from './en.js';
+import { en } from './en.js';
 import type { Code, Facts } from './facts.js';
+import type { Wording } from './wording.js';
 
 /** The sentence and the cure of a code, in the reader's language (English so far). */
 export function wordingOf<C extends Code>(code: C, facts: Facts[C]): Wording {

@@ -36,7 +36,7 @@ export const openFor = (s: Symptoms) => s.state === 'open' && s.expectedMs !== n
 
 /** Causes that each protocol recognises by answers of its own. */
 export const anotherDevice = {
-  title: 'Another device stands at this address',
+  title: 'Another device has this address',
   next: 'Read its nameplate and compare with the plan; then correct the plan, the address or the device.',
 };
 export const deviceBusy = {

@@ -50,7 +50,7 @@ export function identityStatusText(status: number): string {
     0: 'self-test',
     1: 'firmware is being loaded',
     2: 'a connection has timed out',
-    3: 'no connection stands',
+    3: 'no connection is open',
     5: 'major fault',
     6: 'a connection runs',
     7: 'all connections idle',

@@ -126,8 +126,8 @@ function guessBase(
   const width = tableUnits[reading.addressUnit];
   const most = Math.max(...units.filter(Number.isFinite));
   const fits = (base: number) => least >= base && (most - base) * width < image.size * 8;
-  if (least === 0) return { base: 0, reason: 'The least address is 0.' };
-  if (least === 1 && fits(1)) return { base: 1, reason: 'The least address is 1.' };
+  if (least === 0) return { base: 0, reason: 'The lowest address is 0.' };
+  if (least === 1 && fits(1)) return { base: 1, reason: 'The lowest address is 1.' };
   if (fits(0)) return { base: 0, reason: `All addresses up to ${most} fit when counted from 0.` };
-  return { base: least, reason: `The least address is ${least}; counted from 0 the table would not fit.` };
+  return { base: least, reason: `The lowest address is ${least}; counted from 0 the table would not fit.` };
 }

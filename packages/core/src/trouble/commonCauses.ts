@@ -70,7 +70,7 @@ export const commonCauses: CauseRule[] = [
     },
   },
   {
-    title: 'The device stands at another address',
+    title: 'The device has another address',
     next: 'Scan the wire in the line-up: it may still have its factory address, or ask for one.',
     seen: (s) => {
       const link = light(s, 'link');
@@ -168,7 +168,7 @@ export const commonCauses: CauseRule[] = [
         : [],
   },
   {
-    title: 'The device sends, but its program stands still',
+    title: 'The device sends, but its program has stopped',
     next: 'The feedback is frozen: switch the device off and on, and look at its run display.',
     seen: (s) => {
       // Who is only asked does not say whether its values are new, and a pump that stands sends the same ones all day: then the age of the

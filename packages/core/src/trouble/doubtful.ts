@@ -29,7 +29,7 @@ export function doubtfulValues(image: Image, bytes: Uint8Array): Doubtful[] {
     if (!measured || readsOf(signal) === 'float') return [];
     const most = readsOf(signal) === 'signed' ? 2 ** (signal.bits - 1) - 1 : 2 ** signal.bits - 1;
     return codec.numberAt(i) === most
-      ? [{ field: signal.name, why: `${text} ${signal.unit} is the greatest number that its type can hold` }]
+      ? [{ field: signal.name, why: `${text} ${signal.unit} is the largest number that its type can hold` }]
       : [];
   });
 }

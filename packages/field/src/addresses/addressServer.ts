@@ -7,7 +7,7 @@ import {
   giveAddress,
   macText,
   ops,
-  type Gift,
+  type Assignment,
 } from '@fadenkreuz/core/bootp';
 import type { Socket } from 'node:dgram';
 import { ownAddressBeside, type Reach } from '../wire/reach.js';
@@ -25,10 +25,10 @@ export interface Heard {
   given: string | null;
 }
 
-export interface GivingState {
+export interface AssigningState {
   /** ms until it ends. */
   leftMs: number;
-  gifts: Gift[];
+  assignments: Assignment[];
   heard: Heard[];
 }
 
@@ -44,7 +44,7 @@ export class AddressServer {
   private readonly sockets: Socket[] = [];
   private readonly sending = udpSocket();
   private readonly heard = new Map<string, Heard>();
-  private gifts: readonly Gift[] = [];
+  private assignments: readonly Assignment[] = [];
   private until = 0;
   private timer: NodeJS.Timeout | undefined;
 
@@ -55,15 +55,15 @@ export class AddressServer {
     private readonly onEnd: () => void,
   ) {}
 
-  get state(): GivingState {
+  get state(): AssigningState {
     return {
       leftMs: Math.max(0, this.until - performance.now()),
-      gifts: [...this.gifts],
+      assignments: [...this.assignments],
       heard: [...this.heard.values()],
     };
   }
 
-  /** Begins to listen. Throws `giving.cannotListen`. */
+  /** Begins to listen. Throws `assigning.cannotListen`. */
   async open(): Promise<void> {
     try {
       const { socket } = await bindFirst(serverPorts, loopbackBroadcast, false);
@@ -75,7 +75,7 @@ export class AddressServer {
     } catch (cause) {
       await this.close();
       const { port = serverPorts[0], message } = cause as Error & { port?: number };
-      throw new Problem('giving.cannotListen', { port, reason: message }, { cause });
+      throw new Problem('assigning.cannotListen', { port, reason: message }, { cause });
     }
   }
 
@@ -89,8 +89,8 @@ export class AddressServer {
   }
 
   /** Gives these addresses to these devices, and to no others, for so many minutes from now. */
-  give(gifts: readonly Gift[], minutes: number): void {
-    this.gifts = gifts;
+  give(assignments: readonly Assignment[], minutes: number): void {
+    this.assignments = assignments;
     this.until = performance.now() + minutes * 60_000;
     clearTimeout(this.timer);
     this.timer = setTimeout(() => void this.close().then(this.onEnd), minutes * 60_000);
@@ -107,10 +107,10 @@ export class AddressServer {
       const asked = decode(bootpMessage, message, 'BOOTP question');
       if (asked.op !== ops.request) return;
       const mac = macText(asked.hardwareAddress);
-      const gift = this.gifts.find((g) => g.mac === mac);
-      this.note(mac, dhcpType(asked) === undefined ? 'bootp' : 'dhcp', gift?.address ?? null);
-      const own = network && gift ? this.ownAddress(gift.address) : this.loopbackAddress;
-      const answer = own && giveAddress(asked, this.gifts, own);
+      const assigned = this.assignments.find((g) => g.mac === mac);
+      this.note(mac, dhcpType(asked) === undefined ? 'bootp' : 'dhcp', assigned?.address ?? null);
+      const own = network && assigned ? this.ownAddress(assigned.address) : this.loopbackAddress;
+      const answer = own && giveAddress(asked, this.assignments, own);
       if (!answer) return;
       const bytes = encode(bootpMessage, answer);
       if (network) network.send(bytes, clientPorts[0], everybody);

@@ -136,7 +136,7 @@ describe('agent', () => {
     ['/wire/scan', { ranges: ['here'], ports: [], planned: '10.0.0.1' }, 'scan.noRange'],
     ['/wire/scan', { ranges: [], ports: [], planned: '10.0.0.1' }, 'input.invalid'],
     ['/wire/address', { at: 'x' }, 'input.invalid'],
-    ['/wire/give', { minutes: 5, gifts: [{ mac: 'x' }], server: '10.0.0.1' }, 'input.invalid'],
+    ['/wire/assign', { minutes: 5, assignments: [{ mac: 'x' }], server: '10.0.0.1' }, 'input.invalid'],
   ])('%s %j is refused with %s', async (path, body, code) => {
     expect((await ask('POST', path, body)).body.code).toBe(code);
   });

@@ -1,11 +1,11 @@
 import { Cell, Edit, Fault } from '@fadenkreuz/core';
 import ipaddr from 'ipaddr.js';
 import { z } from 'zod';
-import type { GivingState } from '../addresses/addressServer.js';
+import type { AssigningState } from '../addresses/addressServer.js';
 import type { ScanState } from '../scan/scan.js';
 
 export type { LinkReport as LinkStatus, TraceLine } from '../bench/report.js';
-export type { GivingState, Heard } from '../addresses/addressServer.js';
+export type { AssigningState, Heard } from '../addresses/addressServer.js';
 export type { ScanState } from '../scan/scan.js';
 export type { BenchStatus } from './benchStatus.js';
 export { imagesOf, newsFor, withNews } from './live.js';
@@ -75,15 +75,15 @@ export type SetAddress = z.infer<typeof SetAddress>;
 export const StopAsking = z.strictObject({ at: address });
 
 /** Gives addresses to those who ask, to the chosen ones only, for some minutes; none chosen: it only listens. */
-export const Give = z.strictObject({
+export const Assign = z.strictObject({
   minutes: z.number().min(0.1).max(60),
-  gifts: z
+  assignments: z
     .array(z.strictObject({ mac: z.string().regex(/^([0-9A-F]{2}-){5}[0-9A-F]{2}$/), ...settings }))
     .max(200),
   /** The controller's address in the plan. */
   server: address,
 });
-export type Give = z.infer<typeof Give>;
+export type Assign = z.infer<typeof Assign>;
 
 /** An IPv4 address that this computer has. */
 export interface Adapter {
@@ -97,7 +97,7 @@ export interface Adapter {
 /** What is known of the wire: the last scan, whether addresses are given, this computer's own adapters. */
 export interface WireStatus {
   scan: ScanState | null;
-  giving: GivingState | null;
+  assigning: AssigningState | null;
   adapters: Adapter[];
   /** Subnets outside loopback that the agent may reach. */
   reach: string[];

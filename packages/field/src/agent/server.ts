@@ -8,7 +8,7 @@ import { newsBetween, withNews } from './live.js';
 import {
   Arm,
   EditBench,
-  Give,
+  Assign,
   Gone,
   ClearFault,
   SetAddress,
@@ -127,12 +127,12 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
     await agent.stopAsking(parseInput(StopAsking, request.body, 'address').at);
     return agent.wire.status;
   });
-  server.post('/wire/give', async (request) => {
-    await agent.wire.give(parseInput(Give, request.body, 'addresses to give'));
+  server.post('/wire/assign', async (request) => {
+    await agent.wire.assign(parseInput(Assign, request.body, 'addresses to give'));
     return agent.wire.status;
   });
-  server.delete('/wire/give', async () => {
-    await agent.wire.stopGiving();
+  server.delete('/wire/assign', async () => {
+    await agent.wire.stopAssigning();
     return agent.wire.status;
   });
 

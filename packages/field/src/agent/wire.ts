@@ -4,7 +4,7 @@ import { AddressServer } from '../addresses/addressServer.js';
 import { drivers } from '../protocols/list.js';
 import { Scan } from '../scan/scan.js';
 import { benchAddress, type Reach } from '../wire/reach.js';
-import type { Adapter, Give, SetAddress, StartScan, WireStatus } from './api.js';
+import type { Adapter, Assign, SetAddress, StartScan, WireStatus } from './api.js';
 
 /** What the agent does on the wire beside the bench: looks for devices and gives them addresses. */
 export class Wire {
@@ -18,7 +18,7 @@ export class Wire {
   get status(): WireStatus {
     return {
       scan: this.scan?.state ?? null,
-      giving: this.server?.state ?? null,
+      assigning: this.server?.state ?? null,
       adapters: adapters(),
       reach: this.reach.texts,
     };
@@ -49,8 +49,8 @@ export class Wire {
     return addressing().stopAsking!(at, this.reach);
   }
 
-  /** Opens the server for addresses, or changes whom it serves and for how long. Throws `giving.cannotListen`. */
-  give({ gifts, minutes, server: controller }: Give): Promise<void> {
+  /** Opens the server for addresses, or changes whom it serves and for how long. Throws `assigning.cannotListen`. */
+  assign({ assignments, minutes, server: controller }: Assign): Promise<void> {
     return this.inTurn(async () => {
       if (!this.server) {
         const server = new AddressServer(benchAddress(controller), this.reach, () => {
@@ -59,11 +59,11 @@ export class Wire {
         await server.open();
         this.server = server;
       }
-      this.server.give(gifts, minutes);
+      this.server.give(assignments, minutes);
     });
   }
 
-  stopGiving(): Promise<void> {
+  stopAssigning(): Promise<void> {
     return this.inTurn(async () => {
       const { server } = this;
       this.server = undefined;
@@ -73,7 +73,7 @@ export class Wire {
 
   async stop(): Promise<void> {
     this.stopScan();
-    await this.stopGiving();
+    await this.stopAssigning();
   }
 
   private inTurn<T>(work: () => Promise<T>): Promise<T> {

@@ -32,7 +32,7 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
     [{ fault: 'wrong-device', differs: 'product' }, /^Another device stands/, 'refused'],
     [{ fault: 'wrong-device', differs: 'revision' }, /another revision/, 'refused'],
     [{ fault: 'duplicate-address' }, /^Two devices have this address$/, ''],
-    [{ fault: 'factory-address', address: '10.99.9.1' }, /^The device stands at another address$/, ''],
+    [{ fault: 'factory-address', address: '10.99.9.1' }, /^The device has another address$/, ''],
     [{ fault: 'asks-for-address', method: 'dhcp' }, /^The device has no address$/, ''],
     [{ fault: 'assembly-resized', direction: 'feedback', by: 2 }, /another size/, 'refused'],
     [{ fault: 'assembly-resized', direction: 'command', by: -4 }, /another size/, 'refused'],
@@ -43,7 +43,7 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
     [{ fault: 'slow', ms: 700 }, /^The device answers slowly$/, 'open'],
     [{ fault: 'busy' }, /^The device is busy$/, 'open'],
     [{ fault: 'stolen' }, /^Another controller owns/, 'refused'],
-    [{ fault: 'frozen' }, /^The device sends, but its program stands still$/, 'open'],
+    [{ fault: 'frozen' }, /^The device sends, but its program has stopped$/, 'open'],
     [{ fault: 'out-of-range' }, /^A value is out of range$/, 'open'],
     [{ fault: 'device', id: 'supply' }, /^The device itself has a fault$/, 'open'],
   ];
@@ -97,8 +97,8 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
     [{ fault: 'wrong-device', differs: 'product' }, /^Another device stands/],
     [{ fault: 'assembly-resized', direction: 'feedback', by: -2 }, /^The registers are not where/],
     [{ fault: 'cable-pulled' }, /^The cable is out/],
-    [{ fault: 'factory-address', address: '10.99.9.2' }, /^The device stands at another address$/],
-    [{ fault: 'asks-for-address', method: 'bootp' }, /^The device stands at another address$/],
+    [{ fault: 'factory-address', address: '10.99.9.2' }, /^The device has another address$/],
+    [{ fault: 'asks-for-address', method: 'bootp' }, /^The device has another address$/],
     [{ fault: 'slow', ms: 3000 }, /^The device answers slowly$/],
     [{ fault: 'out-of-range' }, /^A value is out of range$/],
   ])('a Modbus device: %j', async (fault, cause) => {
@@ -117,7 +117,7 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
     bench!.clear('g1', 'slow');
     await until(() => link().state === 'open');
     bench!.inject('g1', { fault: 'wrong-device', differs: 'product' });
-    await until(() => first() === 'Another device stands at this address');
+    await until(() => first() === 'Another device has this address');
   });
 
   test('a Modbus device that was switched off has lost its power and no packets; one that is slow leaves turns out', async () => {

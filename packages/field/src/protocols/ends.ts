@@ -1,5 +1,5 @@
 import type { Device, Link, LinkBase } from '@fadenkreuz/core';
-import type { Cut } from '../wire/streamClient.js';
+import type { CutOff } from '../wire/streamClient.js';
 
 /** Where one side of a link stands: an IP address and a port, or a place on a wire that has no such addresses. */
 export type End = { on: 'ip'; address: string; port?: number | undefined } | { on: 'wire'; station: string };
@@ -17,7 +17,7 @@ export interface LinkEnds<L extends LinkBase = Link> {
   /** The controller's own IP address on that way. */
   localAddress: string;
   /** Whether packets to it get lost at this moment: the cable is pulled, or it stands elsewhere. */
-  cut?: Cut | undefined;
+  cut?: CutOff | undefined;
 }
 
 /** The IP end of a link. Throws for one that goes elsewhere, which a driver of an IP protocol never gets. */

@@ -12,7 +12,7 @@ import {
   type NetworkState,
   type World,
 } from '@fadenkreuz/core/devices';
-import { AddressAsker } from '../addresses/addressAsker.js';
+import { AddressClient } from '../addresses/addressClient.js';
 import { type Commanded, type Driver, type Served, type Simulated } from '../protocols/driver.js';
 import { endText, portOf, type End } from '../protocols/ends.js';
 import { driverOf } from '../protocols/list.js';
@@ -55,7 +55,7 @@ export class StandIn {
   private readonly addressing: Addressing;
   /** Undefined while it has no address. */
   private served: Served | undefined;
-  private asker: AddressAsker | undefined;
+  private asker: AddressClient | undefined;
   /** Where it stands now; it moves to another address with its next start. */
   private standsAt: string | undefined;
   /** Moves happen one after the other. */
@@ -261,7 +261,7 @@ export class StandIn {
   }
 
   private async ask(method: 'bootp' | 'dhcp'): Promise<void> {
-    this.asker = new AddressAsker({
+    this.asker = new AddressClient({
       method,
       mac: macOf(this.seed),
       seed: this.seed,

@@ -22,7 +22,7 @@ interface Settings {
 }
 
 /** What the thread does: it sleeps to the moment that is wanted, counts a stroke, and wakes who waits for it. */
-function sleepAndStrike({ memory, at, usual }: Settings): void {
+function sleepAndTick({ memory, at, usual }: Settings): void {
   const moments = new Float64Array(memory, 0, 2);
   const counts = new Int32Array(memory);
   const clock = () => Number(process.hrtime.bigint()) / 1e6;
@@ -66,7 +66,7 @@ export class Metronome {
     this.counts = new Int32Array(memory);
     const workerData: Settings = { memory, at: places, usual: usualMs };
     // The thread's program is this text, so that it needs no file of its own beside a bundle.
-    this.thread = new Worker(`(${sleepAndStrike.toString()})(require('node:worker_threads').workerData);`, {
+    this.thread = new Worker(`(${sleepAndTick.toString()})(require('node:worker_threads').workerData);`, {
       eval: true,
       workerData,
       stdin: false,

@@ -114,19 +114,19 @@ test('a name whose packets have all stopped begins anew', () => {
   expect([9, 10]).toContain(sent);
 });
 
-test('a glance sends what is due, once, and nothing before its time', () => {
+test('a runDue sends what is due, once, and nothing before its time', () => {
   const times: number[] = [];
   schedule.packets(40, { send: (now) => times.push(now) });
   vi.advanceTimersByTime(80);
   const due = times[0]!;
   expect(times.length).toBeGreaterThan(0);
-  schedule.glance(due + 1);
+  schedule.runDue(due + 1);
   const sent = times.length;
   // The loop is busy with what comes in: the timer has not had its turn yet.
   late = 41;
   const now = performance.now();
-  schedule.glance(now);
-  schedule.glance(now);
+  schedule.runDue(now);
+  schedule.runDue(now);
   expect(times.slice(sent)).toEqual([now]);
   vi.advanceTimersByTime(0);
   expect(times.slice(sent)).toEqual([now]);
@@ -142,7 +142,7 @@ test('a computer too slow for all packets spends half of the time on reading', (
     // A packet is read, and what is due meanwhile is looked at.
     late += 0.5;
     reading += 0.5;
-    schedule.glance(performance.now());
+    schedule.runDue(performance.now());
     vi.advanceTimersByTime(0);
   }
   expect(reading / 2000).toBeGreaterThan(0.45);

@@ -1,7 +1,7 @@
 import { dueAfter, earlyEnough, type Beat } from './beat.js';
 import { Metronome, nextOnClock } from './metronome.js';
 import { packetGrid, PacketBeats, type PacketSender } from './packetBeats.js';
-import { PatientBeats } from './patientBeats.js';
+import { BackgroundBeats } from './backgroundBeats.js';
 
 export interface BeatOptions {
   /** Begins anywhere within its period, so that beats that were added together do not fall due together. */
@@ -26,7 +26,7 @@ const remembered = 400;
 export class Schedule {
   private readonly packetBeats = new PacketBeats();
   private readonly others = new Set<Beat>();
-  private readonly patient = new PatientBeats();
+  private readonly patient = new BackgroundBeats();
   /** When the next packets may leave: those that are due first, once what came in has had its share of the time. */
   private packetsDue = Infinity;
   /**
@@ -110,7 +110,7 @@ export class Schedule {
    * Sends the packets that are due. Called by whoever has read the clock for a packet that came: hundreds may have come, and those that
    * are due must not wait until all of them are read.
    */
-  glance(now: number): void {
+  runDue(now: number): void {
     if (now < this.packetsDue) return;
     this.noteLate(now, this.sendPackets(now, 0));
     this.packetsDue = this.nextPackets();

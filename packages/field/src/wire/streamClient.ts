@@ -13,7 +13,7 @@ export interface StreamClientOptions<F> {
   answerLimitMs: number;
   reach?: Reach | undefined;
   tap?: Tap | undefined;
-  cut?: Cut | undefined;
+  cut?: CutOff | undefined;
   /** Cuts the first message off a stream; throws when the bytes cannot be one. */
   take: (held: Uint8Array) => { frame?: F | undefined; rest: Uint8Array };
   /** Which question a message answers. */
@@ -24,7 +24,7 @@ export interface StreamClientOptions<F> {
  * Whether nothing would arrive at the other end: loopback completes a TCP handshake, or refuses it, by itself where a network with
  * a pulled cable stays silent.
  */
-export type Cut = () => boolean;
+export type CutOff = () => boolean;
 
 interface Waiting<F> {
   due: number;
@@ -47,7 +47,7 @@ const receiveBytes = 8192;
 const nothing = new Uint8Array();
 
 /** Waits until the way is whole, as a handshake does by sending again; throws ETIMEDOUT after so many ms. */
-async function wayBack(cut: Cut, limitMs: number): Promise<void> {
+async function wayBack(cut: CutOff, limitMs: number): Promise<void> {
   const due = attended() + limitMs;
   while (cut()) {
     if (attended() >= due)

@@ -15,5 +15,5 @@ const shaped = <T>(...keys: (keyof T & string)[]) =>
 /** Null while the agent is away. */
 export const News = shaped<LiveNews>('whole', 'head', 'links').nullable();
 export const TraceLines = z.array(shaped<TraceLine>('number', 'at', 'event'));
-export const Wire = shaped<WireStatus>('scan', 'giving', 'adapters');
+export const Wire = shaped<WireStatus>('scan', 'assigning', 'adapters');
 export const WireDone = z.object({ done: z.array(z.string()) });

@@ -78,7 +78,7 @@
     <div class="flex items-start gap-2">
       <span class="flex-1">⚡ {title}</span>
       <button class="btn btn-xs" onclick={() => desk.ask('POST', '/clear', { device: device.id, key })}
-        >Take away</button
+        >Clear</button
       >
     </div>
     {#if fault.fault === 'device'}

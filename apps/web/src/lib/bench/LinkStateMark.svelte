@@ -5,7 +5,7 @@
   let { status, hasStandIn }: { status: LinkStatus | undefined; hasStandIn: boolean } = $props();
 
   const marks = {
-    open: { mark: '✓', word: 'stands', tone: 'text-success' },
+    open: { mark: '✓', word: 'open', tone: 'text-success' },
     opening: { mark: '◌', word: 'opens', tone: '' },
     refused: { mark: '▲', word: 'refused', tone: 'text-error' },
     unreachable: { mark: '▲', word: 'out of reach', tone: 'text-error' },

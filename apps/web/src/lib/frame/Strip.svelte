@@ -45,7 +45,7 @@
         tone: 'text-error',
       };
     if (desk.bench === undefined) return { mark: '○', text: 'Bench …', tone: '' };
-    if (!desk.bench.bench) return { mark: '○', text: 'Bench stands still', tone: '' };
+    if (!desk.bench.bench) return { mark: '○', text: 'Bench stopped', tone: '' };
     if (!desk.running) return { mark: '●', text: 'Bench runs another cell', tone: '' };
     return { mark: '●', text: 'Bench runs', tone: 'text-success' };
   });
@@ -64,7 +64,7 @@
     >
   {/if}
   {#if desk.running}
-    <span class="font-mono">{standing} of {desk.cell.devices.length} stand</span>
+    <span class="font-mono">{standing} of {desk.cell.devices.length} open</span>
     {#if troubled?.reason}<span class="truncate text-error">▲ {troubled.reason.says}</span>{/if}
   {/if}
   <span class="ml-auto"></span>

@@ -61,6 +61,6 @@
   >
   <div class="mt-1 flex gap-2">
     <button class="btn btn-primary btn-sm" type="submit" disabled={choices.length === 0}>Add</button>
-    <button class="btn btn-sm" type="button" onclick={oncancel}>Leave</button>
+    <button class="btn btn-sm" type="button" onclick={oncancel}>Cancel</button>
   </div>
 </form>

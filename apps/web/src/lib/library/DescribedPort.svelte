@@ -105,6 +105,6 @@
   </ul>
   <div class="mt-1 flex gap-2">
     <button class="btn btn-primary btn-sm" type="submit" disabled={!place || fields.length === 0}>Lay</button>
-    <button class="btn btn-sm" type="button" onclick={oncancel}>Leave</button>
+    <button class="btn btn-sm" type="button" onclick={oncancel}>Cancel</button>
   </div>
 </form>

@@ -218,6 +218,6 @@
     <button class="btn btn-primary btn-sm" type="submit" disabled={!now}
       >{device ? `Change ${device.name}` : 'Add'}</button
     >
-    <button class="btn btn-sm" type="button" onclick={oncancel}>Leave</button>
+    <button class="btn btn-sm" type="button" onclick={oncancel}>Cancel</button>
   </div>
 </form>

@@ -85,7 +85,7 @@
   <h2 class="text-lg font-semibold break-words">{file.name}</h2>
   <p role="alert" class="mt-1 text-error">{problem.says}</p>
   <p class="text-faint">{problem.cure}</p>
-  <button class="btn mt-4 btn-sm" onclick={oncancel}>Leave</button>
+  <button class="btn mt-4 btn-sm" onclick={oncancel}>Cancel</button>
 {:else if !described}
   <p class="text-faint">{file.name} is being read.</p>
 {:else}

@@ -171,14 +171,14 @@
       class="btn btn-sm"
       title="its connections and every signal, for tools that read data sheets"
       onclick={() => saveText(`${fileName}.eds`, writeEds(describerOf(device)), 'text/plain')}
-      >Take away as EDS</button
+      >Download EDS</button
     >
   {/if}
   <button
     class="btn btn-sm"
     title="all that was laid out, as JSON that Fadenkreuz reads again"
     onclick={() => saveText(`${fileName}.describer.json`, ownText(), 'application/json')}
-    >Take away as describer</button
+    >Download describer</button
   >
 </div>
 <KeepDescriber file={() => new File([ownText()], `${fileName}.describer.json`)} />

@@ -112,6 +112,6 @@
   </div>
   <div class="mt-1 flex gap-2">
     <button class="btn btn-primary btn-sm" type="submit">Add</button>
-    <button class="btn btn-sm" type="button" onclick={oncancel}>Leave</button>
+    <button class="btn btn-sm" type="button" onclick={oncancel}>Cancel</button>
   </div>
 </form>

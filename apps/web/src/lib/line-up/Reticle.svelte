@@ -24,7 +24,7 @@
     if (!status) return { word: 'bench off', shape: 'ring' };
     if (status.state === 'no-stand-in') return { word: 'no stand-in', shape: 'square' };
     return status.state === 'open'
-      ? { word: 'stands', shape: 'disc' }
+      ? { word: 'open', shape: 'disc' }
       : { word: status.state, shape: 'triangle' };
   }
 </script>

@@ -168,19 +168,19 @@
     take={(text) => set({ unit: text.trim() })}
   />
   <LensEntry
-    title="least"
+    title="minimum"
     class="w-28 font-mono"
     value={parameter.limits?.least ?? ''}
     take={setLimit('least')}
   />
   <LensEntry
-    title="greatest"
+    title="maximum"
     class="w-28 font-mono"
     value={parameter.limits?.most ?? ''}
     take={setLimit('most')}
   />
   <LensEntry
-    title="at first"
+    title="default"
     class="w-28 font-mono"
     value={parameter.initial ?? ''}
     take={(text) => set({ initial: ratioText(text) || null })}

@@ -52,10 +52,10 @@ export function newParameter(device: Device, newId: () => string): Parameter {
   };
 }
 
-/** `0 to 650 s, at first 15`: what a parameter can be; the unit stands behind what comes first. */
+/** `0 to 650 s, default 15`: what a parameter can be; the unit stands behind what comes first. */
 export function rangeText({ limits, initial, unit }: Pick<Parameter, 'limits' | 'initial' | 'unit'>): string {
   const ends = limits ? `${limits.least ?? '…'} to ${limits.most ?? '…'}` : '';
-  const first = initial === null ? '' : `at first ${initial}`;
+  const first = initial === null ? '' : `default ${initial}`;
   const [head, ...rest] = [ends, first].filter(Boolean);
   return head ? [unit ? `${head} ${unit}` : head, ...rest].join(', ') : '';
 }

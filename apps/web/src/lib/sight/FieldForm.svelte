@@ -65,7 +65,7 @@
     if (value !== undefined) return take(value);
     desk.note = {
       says: `${text} is no field of this image.`,
-      cure: 'Write its name as it stands on the tape.',
+      cure: 'Write its name as the tape shows it.',
     };
     return false;
   }
@@ -190,14 +190,14 @@
     take={(unit) => set({ unit: unit.trim() })}
   />
   <LensEntry
-    title="least"
+    title="minimum"
     class="w-28 font-mono"
     value={field.limits?.least ?? ''}
     placeholder="any"
     take={setLimit('least')}
   />
   <LensEntry
-    title="most"
+    title="maximum"
     class="w-28 font-mono"
     value={field.limits?.most ?? ''}
     placeholder="any"

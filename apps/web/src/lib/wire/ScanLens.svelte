@@ -91,7 +91,7 @@
     {/if}
   {/each}
   {#if line.verdict !== 'right'}
-    <button class="btn btn-sm" onclick={onignore}>Leave it be</button>
+    <button class="btn btn-sm" onclick={onignore}>Ignore</button>
   {/if}
 </div>
 {#if wire.working === 'address'}

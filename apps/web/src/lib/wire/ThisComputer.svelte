@@ -18,10 +18,10 @@
           another, such as <span class="font-mono">{set.address}</span>.{/if}
       {:else if adapter}
         <span class="text-success">✓</span>
-        {adapter.name} stands in <span class="font-mono">{subnet}</span> with
+        {adapter.name} is in <span class="font-mono">{subnet}</span> with
         <span class="font-mono">{adapter.address}</span>.
       {:else}
-        ○ No adapter stands in <span class="font-mono">{subnet}</span>. For real devices set one to
+        ○ No adapter is in <span class="font-mono">{subnet}</span>. For real devices set one to
         {#if set}<span class="font-mono">{set.address}</span>, mask
           <span class="font-mono">{set.mask}</span>{/if}.
       {/if}

@@ -69,11 +69,11 @@ export class WireWatch {
   }
 
   give(order: object): Promise<boolean> {
-    return this.ask('give', 'POST', { ...order, server: this.desk.cell.controller.address });
+    return this.ask('assign', 'POST', { ...order, server: this.desk.cell.controller.address });
   }
 
-  stopGiving(): Promise<boolean> {
-    return this.ask('give', 'DELETE');
+  stopAssigning(): Promise<boolean> {
+    return this.ask('assign', 'DELETE');
   }
 
   private async ask(action: string, method: 'POST' | 'DELETE', body?: object): Promise<boolean> {
@@ -103,7 +103,7 @@ export class WireWatch {
     const answer = await send('GET', '/api/wire', Wire);
     if (this.ended) return;
     if (answer.ok) this.status = answer.value;
-    const busy = this.status?.scan?.running || this.status?.giving;
+    const busy = this.status?.scan?.running || this.status?.assigning;
     this.plan(busy ? busyMs : quietMs);
   }
 

@@ -66,7 +66,7 @@ export function connectionPoints(path: string): Points {
     const [command = 0, feedback = 0] = points.length > 0 ? points : instances.slice(1);
     return { configuration: instances[0] ?? null, command, feedback };
   } catch {
-    // Cut off, or with symbols: then the file says nothing of instances.
+    // CutOff off, or with symbols: then the file says nothing of instances.
     return none;
   }
 }

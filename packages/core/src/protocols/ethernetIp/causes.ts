@@ -14,7 +14,7 @@ const refusedWith = (s: Symptoms, ...codes: string[]) => {
 export const ethernetIpCauses: CauseRule[] = [
   {
     title: 'The device has no address',
-    next: 'It asks for one: give it its address from the line-up, and let it keep it.',
+    next: 'It asks for one: assign its address in the line-up, and let it keep it.',
     seen: (s) => {
       const network = light(s, 'network');
       return powered(s) && network?.colour === 'off' ? [[10, says(network)]] : [];

@@ -135,11 +135,11 @@ const extended: Record<number, StatusText> = {
   0x0111: { means: 'The device does not offer this update time.', cure: 'Ask for a longer one.' },
   0x0113: { means: 'The device has no connection left.', cure: 'Close other connections to it.' },
   0x0114: {
-    means: 'Vendor or product code differs from the plan: another device stands at this address.',
+    means: 'Vendor or product code differs from the plan: another device has this address.',
     cure: 'Find out which device it is, then correct the plan or the address.',
   },
   0x0115: {
-    means: 'The device type differs from the plan: another kind of device stands at this address.',
+    means: 'The device type differs from the plan: another kind of device has this address.',
     cure: 'Find out which device it is, then correct the plan or the address.',
   },
   0x0116: {

@@ -22,7 +22,7 @@ import { ipEnd, type LinkEnds } from '../ends.js';
 import type { Tap } from '../../capture/tap.js';
 import type { Reach } from '../../wire/reach.js';
 import { allocate } from '../../wire/allocate.js';
-import { StreamClient, type Cut } from '../../wire/streamClient.js';
+import { StreamClient, type CutOff } from '../../wire/streamClient.js';
 import type { ConnectionName } from './openRequest.js';
 
 export interface ExplicitClientOptions {
@@ -30,7 +30,7 @@ export interface ExplicitClientOptions {
   localAddress?: string | undefined;
   tap?: Tap | undefined;
   reach?: Reach | undefined;
-  cut?: Cut | undefined;
+  cut?: CutOff | undefined;
 }
 
 /** What a client needs to know of the ends of a link. */

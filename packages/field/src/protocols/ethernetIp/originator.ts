@@ -42,7 +42,7 @@ export class EthernetIpOriginator implements Originator<EthernetIpLink> {
       this.context.tap.udp(from, local, message);
       const id = connectionIdOf(message);
       if (id !== undefined) this.routes.get(id)?.hear(message, now);
-      this.context.schedule.glance(now);
+      this.context.schedule.runDue(now);
     });
     await bindUdp(socket, enip.ioPort, address).catch((cause: Error) => {
       this.sockets.delete(address);

@@ -270,7 +270,7 @@ export class Target {
     this.heard.bytes += message.length;
     const now = performance.now();
     if (!this.connections.hear(message, now)) this.heard.discards += 1;
-    this.options.schedule.glance(now);
+    this.options.schedule.runDue(now);
   }
 }
 

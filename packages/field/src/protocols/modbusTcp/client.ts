@@ -12,7 +12,7 @@ import {
 import type { Tap } from '../../capture/tap.js';
 import type { Reach } from '../../wire/reach.js';
 import { allocate } from '../../wire/allocate.js';
-import { StreamClient, type Cut } from '../../wire/streamClient.js';
+import { StreamClient, type CutOff } from '../../wire/streamClient.js';
 
 export interface ModbusClientOptions {
   address: string;
@@ -22,7 +22,7 @@ export interface ModbusClientOptions {
   answerLimitMs?: number;
   reach?: Reach | undefined;
   tap?: Tap | undefined;
-  cut?: Cut | undefined;
+  cut?: CutOff | undefined;
 }
 
 /** An answer from another unit than was asked belongs to no question. */

@@ -3,9 +3,9 @@ import { answer, boundedJson } from '../../../../lib/server/answer.js';
 import { getServices } from '../../../../lib/server/services.js';
 
 /** What the agent does on the wire on request; it checks the bodies itself. */
-const actions = ['scan', 'address', 'keep', 'give'];
+const actions = ['scan', 'address', 'keep', 'assign'];
 /** What can be ended before its time. */
-const endable = ['scan', 'give'];
+const endable = ['scan', 'assign'];
 
 export const POST = ({ params, request }) => {
   if (!actions.includes(params.action)) error(404, 'There is no such action.');

@@ -140,7 +140,7 @@
       {:else if !device.standIn}
         <p class="mt-2 text-faint">No stand-in: this device is laid out, but does not run on the bench.</p>
       {:else}
-        <p class="mt-2 text-faint">The bench stands still.</p>
+        <p class="mt-2 text-faint">The bench is stopped.</p>
       {/if}
       {#if device.standIn}<FaultPanel {device} {status} />{/if}
     {/if}

@@ -66,7 +66,7 @@
     <h2 class="text-lg font-semibold">What leaves</h2>
     {#if errors}
       <p class="mt-3 border-l-[3px] border-base-content pl-3">
-        <b>{errors} {errors === 1 ? 'error stands' : 'errors stand'} in the findings.</b>
+        <b>{errors} {errors === 1 ? 'error' : 'errors'} in the findings.</b>
         <span class="text-faint">Code from a layout with errors will not do what was meant.</span>
       </p>
     {/if}
@@ -75,7 +75,7 @@
         <h3 class="font-mono font-semibold break-all">{name}</h3>
         <p class="mt-0.5 mb-2 text-faint">{text}</p>
         <a class="btn btn-sm" href="{base}/{file}" download
-          ><Download size={14} aria-hidden="true" />Take away</a
+          ><Download size={14} aria-hidden="true" />Download</a
         >
       </section>
     {/each}

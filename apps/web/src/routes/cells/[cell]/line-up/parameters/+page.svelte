@@ -123,7 +123,7 @@
             >Take them instead of the {device.parameters.length}</button
           >
         {/if}
-        <button class="btn btn-sm" onclick={leave}>Leave</button>
+        <button class="btn btn-sm" onclick={leave}>Cancel</button>
       </ParametersReading>
     {:else if device && chosen}
       {#key chosen.id}<ParameterForm

@@ -9,7 +9,7 @@
   let chosen = $state<string | undefined>(desk.cell.devices[0]?.id);
   const device = $derived(desk.cell.devices.find((d) => d.id === chosen));
   const shapes = [
-    ['●', 'stands'],
+    ['●', 'open'],
     ['▲', 'lost or refused'],
     ['□', 'no stand-in'],
     ['○', 'bench off'],

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import AddressGiving from '$lib/wire/AddressGiving.svelte';
+  import AddressAssigning from '$lib/wire/AddressAssigning.svelte';
   import LineUpLinks from '$lib/line-up/LineUpLinks.svelte';
   import ScanLens from '$lib/wire/ScanLens.svelte';
   import ScanTable from '$lib/wire/ScanTable.svelte';
@@ -83,7 +83,7 @@
 
     {#if !desk.running && !wire.status?.reach.length}
       <p class="mb-3 border-l-[3px] border-base-content pl-3">
-        The bench stands still, so no stand-in answers.
+        The bench is stopped, so no stand-in answers.
         <a class="underline" href="/cells/{desk.cell.id}/bench">Start it</a> first.
       </p>
     {/if}
@@ -105,7 +105,7 @@
     {/if}
 
     <div class="mt-8 grid grid-cols-2 gap-8">
-      <AddressGiving {wire} />
+      <AddressAssigning {wire} />
       <ThisComputer adapters={wire.status?.adapters ?? []} reach={wire.status?.reach ?? []} />
     </div>
   {/snippet}

@@ -104,7 +104,7 @@
           disabled={preview.fields.length === 0}
           onclick={() => void take()}>Take {preview.fields.length} fields</button
         >
-        <button class="btn btn-sm" onclick={leave}>Leave</button>
+        <button class="btn btn-sm" onclick={leave}>Cancel</button>
       </TableLens>
     {:else}
       <h2 class="text-lg font-semibold">Table of an image</h2>

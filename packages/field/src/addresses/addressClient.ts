@@ -26,7 +26,7 @@ export interface AddressAskerOptions {
 const pauseMs = 500;
 
 /** A stand-in without an address: asks by BOOTP or DHCP over loopback until it is given one. */
-export class AddressAsker {
+export class AddressClient {
   private asking: Asking;
   private listening: Socket | undefined;
   private readonly sending = udpSocket();

@@ -11,7 +11,7 @@ const byDue = (beats: Beat[]) => new TinyQueue(beats, (a, b) => a.due - b.due);
  * few are due at a time, so they stand in a queue by their due times. Whose turn has been late the longest comes first: on a busy computer
  * one may be due again before all have run.
  */
-export class PatientBeats {
+export class BackgroundBeats {
   private queue = byDue([]);
 
   /** When the first is due; Infinity when there is none. */

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import type { Beat } from './beat.js';
-import { PatientBeats } from './patientBeats.js';
+import { BackgroundBeats } from './backgroundBeats.js';
 
 let now = 0;
 beforeEach(() => {
@@ -9,7 +9,7 @@ beforeEach(() => {
 });
 afterEach(() => vi.restoreAllMocks());
 
-const beats = new PatientBeats();
+const beats = new BackgroundBeats();
 afterEach(() => beats.clear());
 
 /** A beat whose turn notes its name and takes so long, ms. */

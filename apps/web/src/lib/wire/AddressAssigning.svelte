@@ -8,17 +8,17 @@
   const desk = useDesk();
 
   let minutes = $state(5);
-  const giving = $derived(wire.status?.giving);
+  const giving = $derived(wire.status?.assigning);
   const left = $derived(Math.ceil((giving?.leftMs ?? 0) / 1000));
-  const chosenFor = (mac: string) => giving?.gifts.find((g) => g.mac === mac)?.address ?? '';
+  const chosenFor = (mac: string) => giving?.assignments.find((g) => g.mac === mac)?.address ?? '';
 
-  const listen = () => wire.give({ minutes, gifts: giving?.gifts ?? [] });
+  const listen = () => wire.give({ minutes, assignments: giving?.assignments ?? [] });
   function choose(mac: string, address: string) {
     const { network } = desk.cell;
-    const others = (giving?.gifts ?? []).filter((g) => g.mac !== mac && g.address !== address);
+    const others = (giving?.assignments ?? []).filter((g) => g.mac !== mac && g.address !== address);
     const mask = maskOf(subnetOf(network, address) ?? network.subnet);
     const gift = { mac, address, mask, gateway: network.gateway };
-    void wire.give({ minutes, gifts: address ? [...others, gift] : others });
+    void wire.give({ minutes, assignments: address ? [...others, gift] : others });
   }
 </script>
 
@@ -30,7 +30,7 @@
   <div class="mt-2 flex items-center gap-2">
     {#if giving}
       <span role="status">Listens for <span class="font-mono">{left} s</span> more</span>
-      <button class="btn btn-sm" onclick={() => wire.stopGiving()}>End</button>
+      <button class="btn btn-sm" onclick={() => wire.stopAssigning()}>End</button>
     {:else}
       <button class="btn btn-sm" disabled={wire.working !== undefined} onclick={listen}>Listen</button>
       <label class="flex items-center gap-1"

@@ -14,7 +14,7 @@ import {
 } from './message.js';
 
 /** What one device is to get. */
-export interface Gift {
+export interface Assignment {
   /** 02-FA-12-34-56-78 */
   mac: string;
   address: string;
@@ -28,29 +28,29 @@ export interface Gift {
  */
 export function giveAddress(
   asked: BootpMessage,
-  gifts: readonly Gift[],
+  assignments: readonly Assignment[],
   server: string,
 ): BootpMessage | undefined {
   if (asked.op !== ops.request || asked.hardwareLength !== 6) return undefined;
   const mac = macText(asked.hardwareAddress);
-  const gift = gifts.find((g) => g.mac === mac);
-  if (!gift) return undefined;
+  const assigned = assignments.find((g) => g.mac === mac);
+  if (!assigned) return undefined;
   const type = dhcpType(asked);
-  if (type === undefined) return reply(asked, gift, server, undefined);
-  if (type === dhcpTypes.discover) return reply(asked, gift, server, dhcpTypes.offer);
+  if (type === undefined) return reply(asked, assigned, server, undefined);
+  if (type === dhcpTypes.discover) return reply(asked, assigned, server, dhcpTypes.offer);
   if (type !== dhcpTypes.request) return undefined;
   const chosen = addressOption(asked, optionCodes.server);
   // It took the offer of another server.
   if (chosen !== undefined && chosen !== server) return undefined;
   const wanted = addressOption(asked, optionCodes.requestedAddress);
-  const held = asked.clientAddress || addressNumber(wanted ?? gift.address);
-  const right = held === addressNumber(gift.address);
-  return reply(asked, gift, server, right ? dhcpTypes.ack : dhcpTypes.nak);
+  const held = asked.clientAddress || addressNumber(wanted ?? assigned.address);
+  const right = held === addressNumber(assigned.address);
+  return reply(asked, assigned, server, right ? dhcpTypes.ack : dhcpTypes.nak);
 }
 
 function reply(
   asked: BootpMessage,
-  { address, mask, gateway }: Gift,
+  { address, mask, gateway }: Assignment,
   server: string,
   type: number | undefined,
 ): BootpMessage {

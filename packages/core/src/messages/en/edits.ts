@@ -1,0 +1,47 @@
+import type { EditsFacts } from '../facts/edits.js';
+import type { Texts } from '../wording.js';
+
+/** Edits of a cell. */
+export const editsTexts: Texts<EditsFacts> = {
+  'edit.unknown': (f) => ({
+    says: `There is no ${f.what} with the id ${f.id} in this cell.`,
+    cure: 'Somebody may have removed it; look at the present state.',
+  }),
+  'edit.idTaken': (f) => ({ says: `The id ${f.id} is used already.`, cure: 'Add it under a new id.' }),
+  'edit.fieldPastEnd': (f) => ({
+    says: `${f.field} would end at bit ${f.endsAtBit}, but the image ends at bit ${f.imageBits}.`,
+    cure: 'Place it further up, make it shorter, or make the image larger first.',
+  }),
+  'edit.conflict': (f) => ({
+    says: `Not stored: somebody else changed ${f.what} meanwhile (${f.by}).`,
+    cure: 'Look at what stands there now; your entry is kept here, and can be made again.',
+  }),
+  'edit.undoConflict': (f) => ({
+    says: `"${f.title}" cannot be taken back: somebody else has changed the same since (${f.by}).`,
+    cure: 'Change it by hand to what it should be.',
+  }),
+  'edit.ahead': (f) => ({
+    says: `The edit was made on version ${f.madeOn}, but the cell is at ${f.now}.`,
+    cure: 'Load the page again.',
+  }),
+  'bench.otherVersion': (f) => ({
+    says: `The bench runs version ${f.has}, not ${f.asked}.`,
+    cure: 'Send it the whole cell.',
+  }),
+  'edit.nothingToUndo': () => ({
+    says: 'There is nothing to undo in this cell.',
+    cure: 'Every edit is undone already.',
+  }),
+  'edit.nothingToRedo': () => ({
+    says: 'There is nothing to redo in this cell.',
+    cure: 'Redo follows an undo directly; a new edit ends it.',
+  }),
+  'cell.unknown': (f) => ({
+    says: `There is no cell ${f.cell}.`,
+    cure: 'Choose one from the list of cells.',
+  }),
+  'cell.noSuchVersion': (f) => ({
+    says: `There is no version ${f.version} of this cell.`,
+    cure: `Its versions are 1 to ${f.now}.`,
+  }),
+};

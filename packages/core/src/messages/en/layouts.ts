@@ -1,0 +1,134 @@
+import type { LayoutsFacts } from '../facts/layouts.js';
+import type { Texts } from '../wording.js';
+
+/** Layouts, values and parameters of the design. */
+export const layoutsTexts: Texts<LayoutsFacts> = {
+  'field.overlap': (f) => ({
+    says: `${f.first} and ${f.second} both use bits ${f.fromBit} to ${f.toBit} of ${f.image}.`,
+    cure: 'Move or shorten one of them.',
+  }),
+  'field.pastEnd': (f) => ({
+    says: `${f.field} ends in byte ${f.endsAtByte}, but ${f.image} has only ${f.size} bytes.`,
+    cure: 'Make the image as large as the device says, or move the field.',
+  }),
+  'field.nameTwice': (f) => ({
+    says: `${f.count} fields of ${f.image} are called ${f.name}.`,
+    cure: 'Name each after what it does; code needs one name a signal.',
+  }),
+  'image.straddles': (f) => ({
+    says: `${f.fields === 1 ? 'A value' : `${f.fields} values`} of ${f.image}, ${f.first} first, ${f.fields === 1 ? 'lies' : 'lie'} across two ${f.elementBits}-bit elements of the controller.`,
+    cure: 'If the manual agrees, code must put the parts together, as the written code does; if not, the base of the addresses may be wrong.',
+  }),
+  'field.oddUnderSwap': (f) => ({
+    says: `${f.field} of ${f.image} begins at the odd byte ${f.byte}, and the bytes of each word are swapped on the way.`,
+    cure: 'Its bytes arrive in two different words: put them together by hand, or have the device place it at an even byte.',
+  }),
+  'field.halvesApart': (f) => ({
+    says: `${f.first} and ${f.second} of ${f.image} are named as halves of one value, with ${f.bits} bits between them.`,
+    cure: 'Compare the addresses with the manual; halves lie side by side as a rule.',
+  }),
+  'field.signNowhere': (f) => ({
+    says: `The sign of ${f.field} in ${f.image} should come from ${f.where}.`,
+    cure: 'Choose the field and the bit that hold the sign.',
+  }),
+  'field.signUnused': (f) => ({
+    says: `${f.field} of ${f.image} is read as positive always, though ${f.sign} stands beside it.`,
+    cure: `Take its sign from ${f.sign}.`,
+  }),
+  'field.decimalsNowhere': (f) => ({
+    says: `The decimal point of ${f.field} in ${f.image} should come from a field that is gone or is no number.`,
+    cure: 'Choose the field that holds the decimal places, or state them.',
+  }),
+  'field.unitMissing': (f) => ({
+    says: `${f.field} of ${f.image} is scaled, but has no unit.`,
+    cure: 'Enter the unit of the scaled value.',
+  }),
+  'field.limitsOutOfRange': (f) => ({
+    says: `${f.field} of ${f.image} is limited to ${f.limits}, but its raw numbers only reach ${f.range}.`,
+    cure: 'Compare factor and type with the manual.',
+  }),
+  'field.coarseSteps': (f) => ({
+    says: `${f.field} of ${f.image} has only ${f.steps} raw numbers between its limits ${f.limits}.`,
+    cure: 'The factor seems too large: compare it with the manual.',
+  }),
+  'field.factorTooFine': (f) => ({
+    says: `With the factor ${f.factor}, ${f.field} of ${f.image} comes to ${f.greatest}, where a REAL cannot tell its steps apart.`,
+    cure: 'Compare factor and offset with the manual, or use an LREAL in the controller.',
+  }),
+  'field.labelOutside': (f) => ({
+    says: `${f.field} of ${f.image} has a text for ${f.values}, but holds ${f.least} to ${f.most}.`,
+    cure: 'Correct the number, or give the field the length that the manual says.',
+  }),
+  'field.safetyCommand': (f) => ({
+    says: `${f.field} of ${f.image} serves a safety function, but a standard protocol carries it.`,
+    cure: 'Let the safety circuit act; what goes over this link may only ask and report.',
+  }),
+  'image.orderNotStated': (f) => ({
+    says: `${f.device} can send in either byte order, and ${f.image} does not say which (${f.fields} fields, ${f.first} first).`,
+    cure: 'State the order that is set in the device; read one known value to be sure.',
+  }),
+  'image.baseDoubtful': (f) => ({
+    says: `${f.field} lies past the end of ${f.image}; one unit of ${f.unitBits} bits further up, all ${f.fields} fields would fit.`,
+    cure: 'The manual seems to count from 1 where 0 was taken: move all fields forward by one unit.',
+  }),
+  'image.rangeBaseDoubtful': (f) => ({
+    says: `Signals ${f.first} to ${f.last} from point ${f.point} end one bit behind the ${f.bits} bits of ${f.image}.`,
+    cure: `The manual seems to count points from 0: start at point ${f.start}.`,
+  }),
+  'image.rangePastEnd': (f) => ({
+    says: `Signals ${f.first} to ${f.last} from point ${f.point} do not fit the ${f.bits} bits of ${f.image}.`,
+    cure: 'Correct the count or the first point, or make the image larger.',
+  }),
+  'image.notationUnknown': (f) => ({
+    says: `${f.image} is numbered in the notation ${f.notation}, which is not described.`,
+    cure: 'Choose another notation, or describe this one for the cell.',
+  }),
+  'derived.nameUnknown': (f) => ({
+    says: `${f.name} of ${f.image} is computed from ${f.missing}, which is not there.`,
+    cure: 'Use the names of fields of this image, with underscores for all other characters.',
+  }),
+  'derived.wrong': (f) => ({
+    says: `${f.name} of ${f.image} cannot be computed. ${f.reason}`,
+    cure: 'Correct its expression.',
+  }),
+  'image.notWholeElements': (f) => ({
+    says: `${f.image} has ${f.size} bytes, which is no whole number of the controller's ${f.elementBits}-bit elements.`,
+    cure: `Make the controller's array one element longer, or choose 8-bit elements; the device's size stays.`,
+  }),
+  'image.sizeFactor': (f) => ({
+    says: `${f.image} is planned with ${f.planned} bytes, the device has ${f.actual}: off by ${f.factor}. ${f.reading}`,
+    cure: `Enter ${f.actual} bytes.`,
+  }),
+  'image.sizeDiffers': (f) => ({
+    says: `${f.image} is planned with ${f.planned} bytes, the device has ${f.actual}.`,
+    cure: `Enter ${f.actual} bytes, or choose the instance that has ${f.planned}.`,
+  }),
+  'image.instanceUnknown': (f) => ({
+    says: `${f.image} names assembly instance ${f.instance}, which the device does not have.`,
+    cure: `Its instances for this direction: ${f.known}.`,
+  }),
+  'image.areaOverlap': (f) => ({
+    says: `${f.first} and ${f.second} both use byte ${f.byte} of the controller's ${f.direction} area.`,
+    cure: 'Give one of them another start address.',
+  }),
+  'parameter.placeTwice': (f) => ({
+    says: `${f.parameters} of ${f.device} stand at the same place, ${f.place}.`,
+    cure: 'Look up both in the manual: one of the numbers was mistyped.',
+  }),
+  'parameter.placeUnreached': (f) => ({
+    says: `${f.parameter} of ${f.device} stands at ${f.place}, which ${f.protocols} does not reach.`,
+    cure: 'Enter the place that the manual gives for this protocol.',
+  }),
+  'parameter.value': (f) => ({
+    says: `${f.parameter} of ${f.device}: ${f.reason}.`,
+    cure: 'Compare type, factor, limits and initial value with the manual.',
+  }),
+  'field.parameterUnknown': (f) => ({
+    says: `The decimal point of ${f.field} is said by parameter ${f.parameter}, which ${f.device} does not have.`,
+    cure: 'Write its name or code as it stands among the parameters of the device, or add it there.',
+  }),
+  'image.layoutDiffers': (f) => ({
+    says: `${f.image} is laid out differently from ${f.point}, which it exchanges: ${f.fields}${f.count > 3 ? ` and ${f.count - 3} more` : ''}.`,
+    cure: 'Take the layout of the connection point, or choose the point that this layout belongs to.',
+  }),
+};

@@ -1,0 +1,22 @@
+/** Files, entries and addresses that cannot be taken. */
+export interface InputFacts {
+  'file.tooLarge': { bytes: number; limit: number };
+  'file.notJson': { reason: string };
+  'file.notACell': { found: string };
+  'file.notAWorkbook': { reason: string };
+  'file.version': { found: string; known: number };
+  'input.invalid': { where: string; reason: string };
+  'bytes.short': { what: string; need: number; have: number };
+  'value.doesNotFit': { field: string; value: string; least: string; most: string };
+  'value.notANumber': { field: string; value: string };
+  'value.outsideLimits': { field: string; value: string; least: string; most: string; unit: string };
+  'value.noSign': { field: string };
+  'value.noSuchCharacter': { field: string; encoding: string };
+  'value.textTooLong': { field: string; bytes: number; room: number };
+  'value.bytesMissing': { field: string; bytes: number; need: number };
+  'address.unreadable': { text: string; example: string };
+  'address.outside': { text: string; image: string; last: string };
+  'address.noSuchBit': { unit: string; first: number; last: number };
+  'address.otherDirection': { text: string; image: string; example: string };
+  'expression.wrong': { expression: string; reason: string; at: number };
+}

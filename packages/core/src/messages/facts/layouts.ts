@@ -1,0 +1,42 @@
+/** Layouts, values and parameters of the design. */
+export interface LayoutsFacts {
+  'field.overlap': { image: string; first: string; second: string; fromBit: number; toBit: number };
+  'field.pastEnd': { image: string; field: string; endsAtByte: number; size: number };
+  'field.nameTwice': { image: string; name: string; count: number };
+  'image.straddles': { image: string; fields: number; first: string; elementBits: number };
+  'field.oddUnderSwap': { image: string; field: string; byte: number };
+  'field.halvesApart': { image: string; first: string; second: string; bits: number };
+  'field.signNowhere': { image: string; field: string; where: string };
+  'field.signUnused': { image: string; field: string; sign: string };
+  'field.decimalsNowhere': { image: string; field: string };
+  'field.unitMissing': { image: string; field: string };
+  'field.limitsOutOfRange': { image: string; field: string; limits: string; range: string };
+  'field.coarseSteps': { image: string; field: string; limits: string; steps: number };
+  'field.factorTooFine': { image: string; field: string; factor: string; greatest: string };
+  'field.labelOutside': { image: string; field: string; values: string; least: string; most: string };
+  'field.safetyCommand': { image: string; field: string };
+  'image.orderNotStated': { image: string; device: string; fields: number; first: string };
+  'image.baseDoubtful': { image: string; field: string; unitBits: number; fields: number };
+  'image.rangeBaseDoubtful': {
+    image: string;
+    first: number;
+    last: number;
+    point: number;
+    bits: number;
+    start: number;
+  };
+  'image.rangePastEnd': { image: string; first: number; last: number; point: number; bits: number };
+  'image.notationUnknown': { image: string; notation: string };
+  'derived.nameUnknown': { image: string; name: string; missing: string };
+  'derived.wrong': { image: string; name: string; reason: string };
+  'image.notWholeElements': { image: string; size: number; elementBits: number };
+  'image.sizeFactor': { image: string; planned: number; actual: number; factor: number; reading: string };
+  'image.sizeDiffers': { image: string; planned: number; actual: number };
+  'image.instanceUnknown': { image: string; instance: number; known: string };
+  'image.areaOverlap': { first: string; second: string; direction: string; byte: number };
+  'parameter.placeTwice': { device: string; parameters: string; place: string };
+  'parameter.placeUnreached': { device: string; parameter: string; place: string; protocols: string };
+  'parameter.value': { device: string; parameter: string; reason: string };
+  'field.parameterUnknown': { device: string; field: string; parameter: string };
+  'image.layoutDiffers': { image: string; point: string; fields: string; count: number };
+}
