@@ -1,13 +1,8 @@
 import { z } from 'zod';
-import { behaviours } from '../devices/list.js';
-import { ownDescription } from '../devices/ownDescription.js';
 import { standIns } from '../devices/standIns.js';
 import { parseInput } from '../entries/parse.js';
-import { protocolOf, protocols } from '../protocols/list.js';
-import type { DescriptionOf } from '../devices/description.js';
-import { reachOf } from '../layout/signals.js';
-import { descriptionByHand } from './description.js';
-import { imagesOf } from './find.js';
+import { protocols } from '../protocols/list.js';
+import { descriptionByBehaviour, descriptionByHand } from './description.js';
 import { Link } from './link.js';
 
 /**
@@ -59,20 +54,7 @@ function describedBefore(device: Loose, links: unknown[]): unknown {
   const parsed = z.array(Link).safeParse(links);
   const own = parsed.success ? parsed.data : [];
   const standIn = standIns.find((kind) => kind === device['standIn']);
-  if (!standIn) return descriptionByHand(own);
-  return own.reduce(laidOut, ownDescription(behaviours[standIn]));
-}
-
-/** What was laid out for an image so far was taken for right, and is the layout of its point from now on. */
-function laidOut(description: DescriptionOf, link: Link): DescriptionOf {
-  return imagesOf(link).reduce((known, image) => {
-    const point = protocolOf(link).pointFor(link, image.direction, known);
-    if (!point || point.size > image.size) return known;
-    const { groups, order } = image;
-    const fields = image.fields.filter((field) => reachOf(image, field) <= point.size * 8);
-    const points = known.points.map((p) => (p === point ? { ...point, groups, order, fields } : p));
-    return { ...known, points };
-  }, description);
+  return standIn ? descriptionByBehaviour(standIn, own) : descriptionByHand(own);
 }
 
 const isObject = (value: unknown): value is Loose =>

@@ -1,3 +1,5 @@
+import { behaviours } from '../../devices/list.js';
+import { descriptionByBehaviour, descriptionByHand } from '../description.js';
 import { deviceById } from '../find.js';
 import { Device } from '../model.js';
 import { changed, changesOf, editKind, partId } from './editKind.js';
@@ -10,8 +12,22 @@ export const deviceSet = editKind(
   {
     apply: (cell, { device, set }) => {
       deviceById(cell, device);
-      return withDevice(cell, device, (d) => ({ ...d, ...set }));
+      return withDevice(cell, device, (d) => describedAnew(d, { ...d, ...set }));
     },
     title: (cell, { device, set }) => `change ${changed(set)} of ${deviceById(cell, device).name}`,
   },
 );
+
+/** Where nothing but the behaviour on the bench, or nobody, described a device, another behaviour describes it. A describer's word stays. */
+function describedAnew(before: Device, device: Device): Device {
+  const { standIn, description, links } = device;
+  if (standIn === before.standIn || description !== before.description || !ownWord(before)) return device;
+  return {
+    ...device,
+    description: standIn ? descriptionByBehaviour(standIn, links) : descriptionByHand(links),
+  };
+}
+
+const ownWord = ({ standIn, description: { origin } }: Device): boolean =>
+  origin.from === 'hand' ||
+  (origin.from === 'table' && standIn !== null && origin.title === behaviours[standIn].title);
