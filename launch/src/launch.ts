@@ -1,14 +1,14 @@
 import { spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { mkdirSync, openSync, readFileSync } from 'node:fs';
+import { mkdirSync, openSync, readFileSync, watch } from 'node:fs';
 import { createServer } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Cluster } from './cluster.js';
-import { optionsFrom } from './options.js';
+import { optionsFrom, type Options } from './options.js';
 import { dataFolder, portsFrom, StartError, type Ports } from './places.js';
 import { claim } from './runningFile.js';
-import { Supervised } from './supervised.js';
+import { Supervised, type SupervisedOptions } from './supervised.js';
 
 const checkout = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
 const readyWithinMs = 30_000;
@@ -68,7 +68,7 @@ async function keepDatabase(cluster: Cluster): Promise<void> {
   await begin();
 }
 
-async function launch(ports: Ports, resetDemo: boolean, reach: readonly string[]): Promise<void> {
+async function launch(ports: Ports, { resetDemo, dev, reach }: Options): Promise<void> {
   const home = dataFolder(checkout);
   mkdirSync(home, { recursive: true });
   const address = `http://127.0.0.1:${ports.web}`;
@@ -81,7 +81,7 @@ async function launch(ports: Ports, resetDemo: boolean, reach: readonly string[]
   await keepDatabase(cluster);
   const env: NodeJS.ProcessEnv = {
     ...process.env,
-    NODE_ENV: 'production',
+    NODE_ENV: dev ? 'development' : 'production',
     DATABASE_URL: await cluster.url(),
     AGENT_PORT: String(ports.agent),
     AGENT_SECRET: randomBytes(24).toString('hex'),
@@ -119,7 +119,7 @@ async function launch(ports: Ports, resetDemo: boolean, reach: readonly string[]
   });
   const web = new Supervised({
     name: 'the web server',
-    script: join(checkout, 'apps/web/build/index.js'),
+    ...(dev ? fromSources(ports) : { script: join(checkout, 'apps/web/build/index.js') }),
     env,
     log: logFile,
     say,
@@ -128,6 +128,7 @@ async function launch(ports: Ports, resetDemo: boolean, reach: readonly string[]
     () => agent.stop(),
     () => web.stop(),
   );
+  if (dev) rebuildAgent(agent, { env, log: logFile, say });
   agent.start();
   web.start();
   await waitFor('the web server or the agent', `${address}/api/health`, log);
@@ -135,12 +136,43 @@ async function launch(ports: Ports, resetDemo: boolean, reach: readonly string[]
   say(`Fadenkreuz is ready at ${address} (Ctrl-C ends it)`);
 }
 
+const vite = join(checkout, 'node_modules/vite/bin/vite.js');
+
+/** The web application from its sources, with hot reload. */
+const fromSources = ({ web }: Ports) => ({
+  script: vite,
+  args: ['dev', '--host', '127.0.0.1', '--port', String(web), '--strictPort'],
+  cwd: join(checkout, 'apps/web'),
+});
+
+/** Builds the agent anew with each change of its sources, and starts it again with what was built. */
+function rebuildAgent(agent: Supervised, common: Pick<SupervisedOptions, 'env' | 'log' | 'say'>): void {
+  const folder = join(checkout, 'packages/field');
+  const builder = new Supervised({
+    name: 'the build of the agent',
+    script: vite,
+    args: ['build', '--watch'],
+    cwd: folder,
+    ...common,
+  });
+  let settle: NodeJS.Timeout | undefined;
+  const watcher = watch(join(folder, 'dist'), () => {
+    clearTimeout(settle);
+    settle = setTimeout(() => agent.restart(), 300);
+  });
+  toStop.push(() => {
+    watcher.close();
+    clearTimeout(settle);
+    return builder.stop();
+  });
+  builder.start();
+}
+
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const)
   process.on(signal, () => void stopAll().then(() => process.exit(0)));
 
 try {
-  const { resetDemo, reach } = optionsFrom(process.argv.slice(2));
-  await launch(portsFrom(process.env['FADENKREUZ_PORT']), resetDemo, reach);
+  await launch(portsFrom(process.env['FADENKREUZ_PORT']), optionsFrom(process.argv.slice(2)));
 } catch (error) {
   const broken = stopping !== undefined;
   await stopAll();

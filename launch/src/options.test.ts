@@ -2,11 +2,12 @@ import { expect, test } from 'vitest';
 import { optionsFrom } from './options.js';
 
 test.each([
-  [[], { resetDemo: false, reach: [] }],
-  [['--reset-demo'], { resetDemo: true, reach: [] }],
+  [[], { resetDemo: false, dev: false, reach: [] }],
+  [['--dev'], { resetDemo: false, dev: true, reach: [] }],
+  [['--reset-demo'], { resetDemo: true, dev: false, reach: [] }],
   [
     ['--reach', '192.168.40.0/24', '--reach', '10.0.0.0/8'],
-    { resetDemo: false, reach: ['192.168.40.0/24', '10.0.0.0/8'] },
+    { resetDemo: false, dev: false, reach: ['192.168.40.0/24', '10.0.0.0/8'] },
   ],
 ])('%j', (args, options) => expect(optionsFrom(args)).toEqual(options));
 

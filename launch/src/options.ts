@@ -3,18 +3,22 @@ import { StartError } from './places.js';
 
 export interface Options {
   resetDemo: boolean;
+  /** For working on it: the web application from its sources with hot reload, the agent anew with each change. */
+  dev: boolean;
   /** Subnets of real devices that the agent may send to. */
   reach: string[];
 }
 
-/** Reads `--reset-demo` and `--reach SUBNET`, which may be given again. Throws StartError for anything else. */
+/** Reads `--reset-demo`, `--dev` and `--reach SUBNET`, which may be given again. Throws StartError for anything else. */
 export function optionsFrom(args: readonly string[]): Options {
-  const options: Options = { resetDemo: false, reach: [] };
+  const options: Options = { resetDemo: false, dev: false, reach: [] };
   const left = [...args];
   for (let next = left.shift(); next !== undefined; next = left.shift()) {
     if (next === '--reset-demo') options.resetDemo = true;
+    else if (next === '--dev') options.dev = true;
     else if (next === '--reach') options.reach.push(subnetFrom(left.shift()));
-    else throw new StartError(`${next} is not known`, 'the options are --reset-demo and --reach SUBNET');
+    else
+      throw new StartError(`${next} is not known`, 'the options are --reset-demo, --dev and --reach SUBNET');
   }
   return options;
 }

@@ -3,6 +3,9 @@ import { spawn, type ChildProcess } from 'node:child_process';
 export interface SupervisedOptions {
   name: string;
   script: string;
+  args?: readonly string[];
+  /** Folder that it runs in; the launcher's where it is not said. */
+  cwd?: string;
   /** Options of Node itself. */
   flags?: readonly string[];
   env: NodeJS.ProcessEnv;
@@ -21,6 +24,8 @@ const endWithinMs = 5000;
 export class Supervised {
   private child: ChildProcess | undefined;
   private ending = false;
+  /** It was asked to begin anew. */
+  private wanted = false;
   private pause = shortestPause;
   private retry: NodeJS.Timeout | undefined;
 
@@ -31,22 +36,34 @@ export class Supervised {
   }
 
   start(): void {
-    const { name, script, flags = [], env, log, say } = this.options;
+    const { name, script, args = [], cwd, flags = [], env, log, say } = this.options;
     const begun = performance.now();
     // A group of its own: Ctrl-C in the terminal reaches only the launcher, which stops everything in order.
-    const child = spawn(process.execPath, ['--enable-source-maps', ...flags, script], {
+    const child = spawn(process.execPath, ['--enable-source-maps', ...flags, script, ...args], {
       env,
+      ...(cwd ? { cwd } : {}),
       stdio: ['ignore', log, log, 'ipc'],
       detached: true,
     });
     this.child = child;
     child.on('exit', (code, signal) => {
       if (this.ending) return;
+      if (this.wanted) {
+        this.wanted = false;
+        this.start();
+        return;
+      }
       if (performance.now() - begun > longLife) this.pause = shortestPause;
       say(`${name} ended (${signal ?? `code ${code}`}); it is started again.`);
       this.retry = setTimeout(() => this.start(), this.pause);
       this.pause = Math.min(this.pause * 2, longestPause);
     });
+  }
+
+  /** Ends it and starts it again at once: its script is another one now. */
+  restart(): void {
+    this.wanted = true;
+    this.child?.kill('SIGTERM');
   }
 
   async stop(): Promise<void> {
