@@ -29,7 +29,7 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
   const cases: [Fault, RegExp, string][] = [
     [{ fault: 'cable-pulled' }, /^The cable is out/, 'timed-out'],
     [{ fault: 'power-cycled', offMs: 60_000 }, /^The device has no power$/, 'timed-out'],
-    [{ fault: 'wrong-device', differs: 'product' }, /^Another device stands/, 'refused'],
+    [{ fault: 'wrong-device', differs: 'product' }, /^Another device has this address/, 'refused'],
     [{ fault: 'wrong-device', differs: 'revision' }, /another revision/, 'refused'],
     [{ fault: 'duplicate-address' }, /^Two devices have this address$/, ''],
     [{ fault: 'factory-address', address: '10.99.9.1' }, /^The device has another address$/, ''],
@@ -94,7 +94,7 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
 
   test.each<[Fault, RegExp]>([
     [{ fault: 'busy' }, /^The device is busy$/],
-    [{ fault: 'wrong-device', differs: 'product' }, /^Another device stands/],
+    [{ fault: 'wrong-device', differs: 'product' }, /^Another device has this address/],
     [{ fault: 'assembly-resized', direction: 'feedback', by: -2 }, /^The registers are not where/],
     [{ fault: 'cable-pulled' }, /^The cable is out/],
     [{ fault: 'factory-address', address: '10.99.9.2' }, /^The device has another address$/],
