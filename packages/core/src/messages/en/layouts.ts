@@ -116,7 +116,7 @@ export const layoutsTexts: Texts<LayoutsFacts> = {
     cure: 'Look up both in the manual: one of the numbers was mistyped.',
   }),
   'parameter.placeUnreached': (f) => ({
-    says: `${f.parameter} of ${f.device} stands at ${f.place}, which ${f.protocols} does not reach.`,
+    says: `${f.parameter} of ${f.device} is at ${f.place}, which ${f.protocols} does not reach.`,
     cure: 'Enter the place that the manual gives for this protocol.',
   }),
   'parameter.value': (f) => ({

@@ -4,7 +4,7 @@ import type { Texts } from '../wording.js';
 /** The wire against the plan. */
 export const wireTexts: Texts<WireFacts> = {
   'wire.right': (f) => ({
-    says: `${f.device} stands at ${f.address}, as planned.`,
+    says: `${f.device} is at ${f.address}, as planned.`,
     cure: 'Nothing to do.',
   }),
   'wire.asksOn': (f) => ({
@@ -24,11 +24,11 @@ export const wireTexts: Texts<WireFacts> = {
     cure: 'Unplug one of them, give the other its own address, and scan again.',
   }),
   'wire.factoryAddress': (f) => ({
-    says: `${f.device} still stands at its factory address ${f.found}; planned is ${f.address}.`,
+    says: `${f.device} is still at its factory address ${f.found}; planned is ${f.address}.`,
     cure: 'Assign the planned address.',
   }),
   'wire.otherAddress': (f) => ({
-    says: `${f.device} stands at ${f.found}; planned is ${f.address}.`,
+    says: `${f.device} is at ${f.found}; planned is ${f.address}.`,
     cure: 'Assign the planned address, or take the found one into the plan.',
   }),
   'wire.missing': (f) => ({
