@@ -21,9 +21,10 @@ export const allImages = (cell: Cell): ImagePlace[] =>
 
 /** The image with this id; throws `edit.unknown`. */
 export function imageById(cell: Cell, id: string): ImagePlace {
-  const place = allImages(cell).find((p) => p.image.id === id);
-  if (!place) throw new Problem('edit.unknown', { what: 'image', id });
-  return place;
+  for (const device of cell.devices)
+    for (const link of device.links)
+      for (const image of imagesOf(link)) if (image.id === id) return { device, link, image };
+  throw new Problem('edit.unknown', { what: 'image', id });
 }
 
 /** The device with this id; throws `edit.unknown`. */

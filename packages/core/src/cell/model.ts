@@ -232,8 +232,12 @@ function checkedDevices(before: Cell, draft: unknown): Device[] {
   const devices = draft.map((device: unknown, d) =>
     known.has(device) ? (device as Device) : checkedDevice(device, own, `cell devices[${d}]`),
   );
+  for (const { path, message } of claimedTwice(
+    devices.map(({ id }, d) => ({ key: `device ${id}`, path: [`devices[${d}]`, 'id'] })),
+  ))
+    refuse(`cell ${path.join('.')}`, message);
   devices.forEach((device, d) => {
-    if (!known.has(device)) refuseClaims(device, devices, `cell devices[${d}]`);
+    if (!known.has(device)) refuseClaims(device, own.get(device.id), devices, `cell devices[${d}]`);
   });
   return devices;
 }
@@ -269,13 +273,22 @@ function checkedDevice(draft: unknown, own: ReadonlyMap<string, Device>, where: 
 }
 const deviceKeys = Object.keys(Device.shape);
 
-function refuseClaims(device: Device, all: readonly Device[], where: string): void {
+/** `before` is the device as it was: what was its own then is taken by nobody else, but for those who claim it anew. */
+function refuseClaims(
+  device: Device,
+  before: Device | undefined,
+  all: readonly Device[],
+  where: string,
+): void {
   const { claims } = claimsOf(device);
   const [twice] = [...claimedTwice(claims), ...repeatsTooOften(device)];
   if (twice) refuse(`${where} ${twice.path.join('.')}`, twice.message);
+  const own = before && claimsOf(before).keys;
+  const anew = own ? claims.filter(({ key }) => !own.has(key)) : claims;
+  if (anew.length === 0) return;
   for (const other of all) {
     const { keys } = other === device ? { keys: undefined } : claimsOf(other);
-    const taken = keys && claims.find(({ key }) => keys.has(key));
+    const taken = keys && anew.find(({ key }) => keys.has(key));
     if (taken)
       refuse(`${where} ${taken.path.join('.')}`, `is the id ${taken.key.split(' ').at(-1)} a second time`);
   }

@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { applyEdit, editTitle, type Edit } from './edit.js';
 import { Field } from '../../layout/field.js';
+import { checkedAfter } from '../model.js';
 import { describedAs, testCell, testDevice, withFields } from '../testCell.js';
 
 const field = (id: string, at: number, bits = 16) =>
@@ -129,6 +130,21 @@ describe('edits', () => {
     const cell = testCell([testDevice({ description })]);
     const chosen = applyEdit(cell, { edit: 'device.set', device: 'd1', set: { standIn: 'softStarter' } });
     expect(chosen.devices[0]!.description).toEqual(description);
+  });
+
+  test('what an edit makes is refused where it takes the id of another part, also of a device that did not change', () => {
+    const other = testDevice({ id: 'd2', name: 'pump_m2', address: '192.168.40.22' });
+    const cell = testCell([testDevice(), { ...other, links: [] }]);
+    const [first, second] = cell.devices;
+    const doubled = [first, { ...second!, id: first!.id }];
+    expect(() => checkedAfter(cell, { ...cell, devices: doubled })).toThrow(/id d1 a second time/);
+    const taken = [
+      { ...first!, name: 'x' },
+      { ...second!, links: first!.links },
+    ];
+    expect(() => checkedAfter(cell, { ...cell, devices: taken })).toThrow(/a second time/);
+    const twin = [first, { ...second!, name: 'y' }, { ...second!, name: 'z' }];
+    expect(() => checkedAfter(cell, { ...cell, devices: twin })).toThrow(/id d2 a second time/);
   });
 
   test('titles say what undo would take back', () => {
