@@ -1,6 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { expect, test } from 'vitest';
-import { Metronome, nextOnClock } from './metronome.js';
+import { aheadOf, Metronome, nextOnClock } from './metronome.js';
 
 test('it calls at the moments that were asked for, never before, and no later than Node’s own timers', async () => {
   const late: number[] = [];
@@ -66,4 +66,12 @@ test('multiples are those of the computer’s own clock, so that all its process
   expect(next - now).toBeLessThan(5);
   const onClock = (before + (next - now)) % 5;
   expect(Math.min(onClock, 5 - onClock)).toBeLessThan(0.3);
+});
+
+test('a halt between the two clocks does not put them apart', () => {
+  let time = 0;
+  let readings = 0;
+  // The first reading of the second clock takes 7 ms, each other one 0.001.
+  const second = () => (time += readings++ === 0 ? 7 : 0.001) - 5000;
+  expect(aheadOf(() => time, second)).toBeCloseTo(5000, 2);
 });

@@ -1,8 +1,18 @@
 import { setImmediate } from 'node:timers/promises';
 import { Worker } from 'node:worker_threads';
 
-/** What the computer's own clock, the same in all threads and processes, is ahead of `performance.now()`, ms. */
-const ahead = Number(process.hrtime.bigint()) / 1e6 - performance.now();
+/** The computer's own clock, the same in all threads and processes, ms. */
+const computerClock = () => Number(process.hrtime.bigint()) / 1e6;
+
+/**
+ * What one clock is ahead of another, ms. The greatest of some readings: a halt between the two clocks of one makes it smaller (the first
+ * use of `performance` loads it, for milliseconds), and everything would be woken too early, again and again.
+ */
+export const aheadOf = (clock: () => number, other: () => number): number =>
+  Math.max(...Array.from({ length: 8 }, () => clock() - other()));
+
+/** What the computer's own clock is ahead of `performance.now()`, ms. */
+const ahead = aheadOf(computerClock, () => performance.now());
 
 /**
  * The next multiple of a period, at or after a time of `performance.now()`, on the clock of the whole computer: what several
