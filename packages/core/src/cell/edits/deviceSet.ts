@@ -24,7 +24,10 @@ function describedAnew(before: Device, device: Device): Device {
   if (standIn === before.standIn || description !== before.description || !ownWord(before)) return device;
   return {
     ...device,
-    description: standIn ? descriptionByBehaviour(standIn, links) : descriptionByHand(links),
+    // What stands in for it says that it is what was planned: of a device without a describer nobody knows better.
+    description: standIn
+      ? { ...descriptionByBehaviour(standIn, links), identity: null }
+      : descriptionByHand(links),
   };
 }
 

@@ -117,6 +117,7 @@ describe('edits', () => {
     expect(chosen.devices[0]!.description.points.map((p) => p.number)).toEqual(
       describedAs('climateIo').points.map((p) => p.number),
     );
+    expect(chosen.devices[0]!.description.identity).toBeNull();
     const other = applyEdit(chosen, standIn('softStarter'));
     expect(other.devices[0]!.description.origin).toEqual(describedAs('softStarter').origin);
     expect(applyEdit(other, standIn(null)).devices).toEqual(byHand.devices);
