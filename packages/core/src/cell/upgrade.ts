@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { standIns } from '../devices/standIns.js';
 import { parseInput } from '../entries/parse.js';
 import { protocols } from '../protocols/list.js';
-import { descriptionByBehaviour, descriptionByHand } from './description.js';
+import { descriptionByHand } from './description.js';
+import { descriptionByBehaviour } from './descriptionByBehaviour.js';
 import { Link } from './link.js';
 
 /**

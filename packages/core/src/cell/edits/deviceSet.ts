@@ -1,5 +1,6 @@
 import { behaviours } from '../../devices/list.js';
-import { descriptionByBehaviour, descriptionByHand } from '../description.js';
+import { descriptionByHand } from '../description.js';
+import { descriptionByBehaviour } from '../descriptionByBehaviour.js';
 import { deviceById } from '../find.js';
 import { Device } from '../model.js';
 import { changed, changesOf, editKind, partId } from './editKind.js';
