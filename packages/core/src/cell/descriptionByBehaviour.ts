@@ -20,7 +20,9 @@ function laidOut(description: DescriptionOf, link: Link): DescriptionOf {
     const point = protocolOf(link).pointFor(link, image.direction, known);
     if (!point || point.size > image.size) return known;
     const { groups, order } = image;
-    const fields = image.fields.filter((field) => reachOf(image, field) <= point.size * 8);
+    // Nothing was laid out: then what its bytes mean is not known, and what is laid out later is not held against it.
+    const inside = image.fields.filter((field) => reachOf(image, field) <= point.size * 8);
+    const fields = inside.length > 0 ? inside : null;
     const points = known.points.map((p) => (p === point ? { ...point, groups, order, fields } : p));
     return { ...known, points };
   }, description);

@@ -123,6 +123,16 @@ describe('edits', () => {
     expect(applyEdit(other, standIn(null)).devices).toEqual(byHand.devices);
   });
 
+  test('of an image that is not laid out yet, a chosen behaviour says nothing', () => {
+    const command = { edit: 'image.set', image: 'i1', set: { instance: 120, size: 8 } } as const;
+    const cell = [
+      command,
+      { edit: 'device.set', device: 'd1', set: { standIn: 'climateIo' } } as const,
+    ].reduce<ReturnType<typeof testCell>>(applyEdit, testCell());
+    const point = cell.devices[0]!.description.points.find((p) => p.use === 'command');
+    expect(point).toMatchObject({ number: 120, size: 8, fields: null });
+  });
+
   test('a behaviour chosen for a device that a file describes leaves the description', () => {
     const description = {
       ...describedAs('climateIo'),
