@@ -109,7 +109,9 @@ await view('Bench');
 await page.getByRole('button', { name: 'Start' }).click();
 await page.getByText(/(\d+) of \1 open/).waitFor();
 await page.getByRole('main').getByRole('button', { name: 'oven_door_a2', exact: true }).click();
+await page.waitForTimeout(1500);
 await page.getByRole('button', { name: 'Arm', exact: true }).click();
+await page.waitForTimeout(800);
 const bit = (name, value) =>
   page
     .getByRole('group', { name: `write ${name}`, exact: true })
@@ -119,7 +121,7 @@ const write = async (name, value) => {
   await page.getByLabel(`write ${name}`).fill(value);
   await page.getByLabel(`write ${name}`).press('Enter');
 };
-await write('mode', '1');
+await write('mode', '6');
 await write('profile_velocity', '200');
 await write('acceleration', '1000');
 await write('torque_limit', '100');
@@ -129,6 +131,13 @@ await bit('switch_on', '1');
 await page.waitForTimeout(500);
 await bit('enable_operation', '1');
 await page.waitForTimeout(500);
+await bit('new_setpoint', '1');
+await page.waitForTimeout(6000);
+for (const name of ['new_setpoint', 'enable_operation']) await bit(name, '0');
+await page.waitForTimeout(400);
+await write('mode', '1');
+await page.waitForTimeout(400);
+await bit('enable_operation', '1');
 await write('target_position', '900');
 await page.waitForTimeout(500);
 await bit('new_setpoint', '1');
