@@ -63,10 +63,10 @@ test('from a faulty data sheet to a line-up that is all right on the wire', asyn
 
   // Writing to a device needs Arm.
   await row(page, 'climate_io_u3').getByRole('button').click();
-  const give = found.getByRole('button', { name: /^Give it 192\.168\.40\.7/ });
-  await expect(give).toBeDisabled();
+  const assign = found.getByRole('button', { name: /^Assign 192\.168\.40\.7/ });
+  await expect(assign).toBeDisabled();
   await page.getByRole('button', { name: 'Arm', exact: true }).click();
-  await give.click();
+  await assign.click();
   await expect(row(page, 'climate_io_u3')).toContainText('right', { timeout: 30_000 });
   await expect(page.getByRole('main')).toContainText('5 of 5 right');
 
