@@ -77,4 +77,15 @@ export interface DescriberKind<D extends DescribedBase & { source: string }> {
     place: DevicePlace,
     newId: () => string,
   ) => Device | undefined;
+  /** How a device of the cell is written as a file of this kind, where that can be. */
+  writes?: {
+    /** What the file is called on a button. */
+    title: string;
+    /** What is in it, and for whom. */
+    says: string;
+    extension: string;
+    mime: string;
+    can: (device: Device) => boolean;
+    text: (device: Device) => string;
+  };
 }

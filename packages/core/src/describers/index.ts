@@ -15,7 +15,15 @@ export type { ConnectionImages, DescribedImage } from './eds/connectionImages.js
 export { deviceOf } from './eds/edsDevice.js';
 export { describerOf } from './eds/edsOfDevice.js';
 export { maxDescriberBytes, readDescriber } from './read.js';
-export { choicesOf, countsOf, descriptionOf, deviceOfChoice, factsOf, summaryOf } from './list.js';
+export {
+  choicesOf,
+  countsOf,
+  descriptionOf,
+  deviceOfChoice,
+  factsOf,
+  summaryOf,
+  writersFor,
+} from './list.js';
 export type { AnyDescriber } from './list.js';
 export type * from './gsdml/gsdml.js';
 export { deviceOfGsdml, plugsOf } from './gsdml/gsdmlDevice.js';

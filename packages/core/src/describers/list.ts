@@ -19,6 +19,10 @@ type AnyKind = DescriberKind<DescribedBase & { source: string }>;
 const kindOf = ({ source }: AnyDescriber): AnyKind =>
   describerKinds.find((kind) => kind.source === source) as unknown as AnyKind;
 
+/** The kinds of file that this device can be written as. */
+export const writersFor = (device: Device): NonNullable<AnyKind['writes']>[] =>
+  (describerKinds as unknown as AnyKind[]).flatMap(({ writes }) => (writes?.can(device) ? [writes] : []));
+
 /** What a library lists of a describer. */
 export const summaryOf = (describer: AnyDescriber): DescriberSummary => ({
   source: describer.source,

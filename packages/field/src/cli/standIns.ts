@@ -1,7 +1,7 @@
 import { faultKey } from '@fadenkreuz/core';
-import { encapsulation as enip } from '@fadenkreuz/core/ethernet-ip';
 import { Schedule } from '../timing/schedule.js';
 import { morning } from '@fadenkreuz/core/devices';
+import { driverOf } from '../protocols/list.js';
 import { StandIn, type SharedWorld } from '../standIns/standIn.js';
 import { cellOf } from './cellArgument.js';
 import { faultOf, type PlannedFault } from './faultArgument.js';
@@ -57,9 +57,8 @@ function endpointOf({ device, protocol, address, port, offered }: StandIn): [obj
       ? `${i.use}: ${i.table} ${i.start} to ${i.start + i.count - 1}`
       : `${i.use} ${i.instance}: ${i.size} bytes`,
   );
-  const cyclic = protocol === 'ethernet-ip' ? { ioPort: enip.ioPort } : {};
   return [
-    { device: device.name, protocol, address, port, ...cyclic, instances },
-    `${device.name} stands at ${address}:${port}, ${protocol} (${sizes.join(', ')})`,
+    { device: device.name, protocol, address, port, ...driverOf(protocol)?.otherPorts, instances },
+    `${device.name} is at ${address}:${port}, ${protocol} (${sizes.join(', ')})`,
   ];
 }

@@ -133,6 +133,8 @@ export interface Driver<L extends LinkBase = Link> {
   realEnd(device: Device): End;
   /** Begins to listen for a simulated device. Rejects with the socket's error. */
   serve(device: Simulated, at: End): Promise<Served>;
+  /** Ports beside the one of its end that a simulated device of it uses, by what they are for. */
+  otherPorts?: Readonly<Record<string, number>>;
   /** Whether a simulated device has lights for its network as this protocol's standard has them. */
   networkLight: boolean;
   /** Looks for devices; ends by itself, or with the signal. An answer may come again with more in it. */

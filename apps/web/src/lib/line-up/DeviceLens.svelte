@@ -9,7 +9,7 @@
     stationNameOf,
     type Device,
   } from '@fadenkreuz/core';
-  import { describerOf, tableDescriberOf, writeEds, writeTableDescriber } from '@fadenkreuz/core/describers';
+  import { tableDescriberOf, writersFor, writeTableDescriber } from '@fadenkreuz/core/describers';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { saveText } from '$lib/controls/saveText.js';
   import CopyDevice from './CopyDevice.svelte';
@@ -166,20 +166,13 @@
 <CopyDevice {device} {oncopied} />
 
 <div class="mt-4 flex flex-wrap gap-2">
-  {#if device.links.some((link) => link.protocol === 'ethernet-ip')}
+  {#each writersFor(device) as { title, says, extension, mime, text } (title)}
     <button
       class="btn btn-sm"
-      title="its connections and every signal, for tools that read data sheets"
-      onclick={() => saveText(`${fileName}.eds`, writeEds(describerOf(device)), 'text/plain')}
-      >Download EDS</button
+      title={says}
+      onclick={() => saveText(`${fileName}.${extension}`, text(device), mime)}>Download {title}</button
     >
-  {/if}
-  <button
-    class="btn btn-sm"
-    title="all that was laid out, as JSON that Fadenkreuz reads again"
-    onclick={() => saveText(`${fileName}.describer.json`, ownText(), 'application/json')}
-    >Download describer</button
-  >
+  {/each}
 </div>
 <KeepDescriber file={() => new File([ownText()], `${fileName}.describer.json`)} />
 

@@ -10,12 +10,10 @@
     type Link,
   } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import BlocksForm from './BlocksForm.svelte';
   import BudgetRows from './BudgetRows.svelte';
   import LensEntry from '$lib/controls/LensEntry.svelte';
-  import OpeningForm from './OpeningForm.svelte';
   import PointChooser from './PointChooser.svelte';
-  import SlotList from './SlotList.svelte';
+  import { formFor } from './linkForms.js';
 
   /** How one device is reached: protocol, connection, images, timing and what happens on loss. */
   let { device, link }: { device: Device; link: Link } = $props();
@@ -28,7 +26,7 @@
   const protocol = $derived(protocolOf(link));
   const ethernetIp = $derived(linkOver(link, 'ethernet-ip'));
   const modbus = $derived(linkOver(link, 'modbus-tcp'));
-  const profinet = $derived(linkOver(link, 'profinet'));
+  const OwnForm = $derived(formFor(link));
   const { lossMs, feedbackMs } = $derived(protocol.times(link));
 
   /** Every way to connect, of every protocol. */
@@ -101,13 +99,7 @@
   {/each}
 {/each}
 
-{#if modbus}
-  <BlocksForm link={modbus} />
-{:else if profinet}
-  <SlotList link={profinet} />
-{:else if ethernetIp && protocol.connections[link.connection]?.cyclic}
-  <OpeningForm link={ethernetIp} />
-{/if}
+{#if OwnForm}<OwnForm {link} />{/if}
 
 <BudgetRows {link} />
 

@@ -1,11 +1,14 @@
 import { firstFree } from '../../cell/copies.js';
+import { linkOver } from '../../cell/link.js';
 import type { DescriberKind } from '../describer.js';
 import { connectionImages } from './connectionImages.js';
 import type { Eds } from './eds.js';
 import { edsDescription, identityOf } from './edsDescription.js';
 import { deviceOf } from './edsDevice.js';
 import { edsFacts } from './edsFacts.js';
+import { describerOf } from './edsOfDevice.js';
 import { readEds } from './readEds.js';
+import { writeEds } from './writeEds.js';
 
 /** Electronic data sheets of CIP devices (Vol. 1, chapter 7). Whatever is neither XML nor ours is taken for one. */
 export const edsKind: DescriberKind<Eds> = {
@@ -42,5 +45,13 @@ export const edsKind: DescriberKind<Eds> = {
   device: (describer, choice, cell, place, newId) => {
     const start = { commandStart: firstFree(cell, 'command'), feedbackStart: firstFree(cell, 'feedback') };
     return deviceOf(describer, choice, { ...place, ...start }, newId);
+  },
+  writes: {
+    title: 'EDS',
+    says: 'its connections and every signal, for tools that read data sheets',
+    extension: 'eds',
+    mime: 'text/plain',
+    can: ({ links }) => links.some((link) => linkOver(link, 'ethernet-ip')),
+    text: (device) => writeEds(describerOf(device)),
   },
 };

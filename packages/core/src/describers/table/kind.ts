@@ -5,6 +5,8 @@ import {
   deviceOfTable,
   isTableDescriber,
   readTableDescriber,
+  tableDescriberOf,
+  writeTableDescriber,
   type TableDescriber,
 } from './tableDescriber.js';
 
@@ -35,4 +37,12 @@ export const tableKind: DescriberKind<TableDescriber> = {
     })),
   describe: ({ device }) => device.description,
   device: (describer, _choice, cell, place, newId) => deviceOfTable(describer, cell, place, newId),
+  writes: {
+    title: 'describer',
+    says: 'all that was laid out, as JSON that Fadenkreuz reads again',
+    extension: 'describer.json',
+    mime: 'application/json',
+    can: () => true,
+    text: (device) => writeTableDescriber(tableDescriberOf(device)),
+  },
 };

@@ -1,4 +1,5 @@
 import type { Behaviour } from '../behaviour.js';
+import { cyclicOffer } from '../cyclicOffer.js';
 import { bit, bytesLayout, uint } from '../bytesLayout.js';
 import { nextSeed, swing } from '../disturbance.js';
 import { clamp, lag } from '../motions.js';
@@ -108,7 +109,7 @@ export const climateIo: Behaviour<ClimateState> = {
     minorRevision: 4,
     productName: 'Murmel PX-8 process I/O',
   },
-  offer: { protocol: 'ethernet-ip', cyclic: true, commandFormat: 'run-idle', feedbackFormat: 'modeless' },
+  offer: cyclicOffer,
   loss: { by: 'configuration', bytes: settings.size, holdBit: 16 },
   assemblies: [
     { instance: 120, use: 'command', size: commands.size, fields: commands.fields },

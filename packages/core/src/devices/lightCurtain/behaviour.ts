@@ -1,4 +1,5 @@
 import type { Behaviour } from '../behaviour.js';
+import { cyclicOffer } from '../cyclicOffer.js';
 import { bit, bits, bytesLayout, udint, uint } from '../bytesLayout.js';
 
 /** A safety controller with a light curtain of 16 beams at the lift gate. What it tells the controller is status only. */
@@ -56,7 +57,7 @@ export const lightCurtain: Behaviour<CurtainState> = {
     minorRevision: 6,
     productName: 'Gratweg SG16 safety controller',
   },
-  offer: { protocol: 'ethernet-ip', cyclic: true, commandFormat: 'run-idle', feedbackFormat: 'modeless' },
+  offer: cyclicOffer,
   assemblies: [
     { instance: 112, use: 'command', size: commands.size, fields: commands.fields },
     { instance: 113, use: 'feedback', size: answers.size, fields: answers.fields },

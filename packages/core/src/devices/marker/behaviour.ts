@@ -1,4 +1,5 @@
 import type { Behaviour } from '../behaviour.js';
+import { cyclicOffer } from '../cyclicOffer.js';
 import { bit, bytesLayout, text, udint, uint } from '../bytesLayout.js';
 
 /** A label marker: it prints when the sequence number rises, and says with the same number that it has printed. */
@@ -55,7 +56,7 @@ export const marker: Behaviour<MarkerState> = {
     productName: 'Gratweg LM6 marker',
   },
   // Its makers left the run/idle word out of the commands and put one before the answers.
-  offer: { protocol: 'ethernet-ip', cyclic: true, commandFormat: 'modeless', feedbackFormat: 'run-idle' },
+  offer: { ...cyclicOffer, commandFormat: 'modeless', feedbackFormat: 'run-idle' },
   assemblies: [
     { instance: 140, use: 'command', size: commands.size, fields: commands.fields },
     { instance: 141, use: 'feedback', size: answers.size, fields: answers.fields },

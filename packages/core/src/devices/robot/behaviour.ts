@@ -1,4 +1,5 @@
 import type { Behaviour } from '../behaviour.js';
+import { cyclicOffer } from '../cyclicOffer.js';
 import { bit, bytesLayout, uint } from '../bytesLayout.js';
 import { nextSeed, swing } from '../disturbance.js';
 
@@ -93,7 +94,7 @@ export const robot: Behaviour<RobotState> = {
     minorRevision: 4,
     productName: 'Murmel MR5 arm',
   },
-  offer: { protocol: 'ethernet-ip', cyclic: true, commandFormat: 'run-idle', feedbackFormat: 'modeless' },
+  offer: cyclicOffer,
   assemblies: [
     { instance: 102, use: 'command', size: commands.size, fields: commands.fields },
     { instance: 103, use: 'feedback', size: answers.size, fields: answers.fields },

@@ -1,4 +1,5 @@
 import type { Behaviour } from '../behaviour.js';
+import { cyclicOffer } from '../cyclicOffer.js';
 import { bit, bits, bytesLayout, dint, int, sint, udint, uint } from '../bytesLayout.js';
 import { nextSeed, swing } from '../disturbance.js';
 import { clamp, glide, lag } from '../motions.js';
@@ -137,7 +138,7 @@ export const servoAxis: Behaviour<AxisState> = {
     minorRevision: 2,
     productName: 'Quellwerk SA5 servo',
   },
-  offer: { protocol: 'ethernet-ip', cyclic: true, commandFormat: 'run-idle', feedbackFormat: 'modeless' },
+  offer: cyclicOffer,
   assemblies: [
     { instance: 104, use: 'command', size: commands.size, fields: commands.fields },
     { instance: 105, use: 'feedback', size: answers.size, fields: answers.fields },

@@ -1,6 +1,7 @@
 import { supervisorStates as states } from '../driveFacts.js';
 import type { Field } from '../../layout/field.js';
 import type { Behaviour } from '../behaviour.js';
+import { cyclicOffer } from '../cyclicOffer.js';
 import { bit, bytesLayout, int, udint, uint, usint } from '../bytesLayout.js';
 import { nextSeed, swing } from '../disturbance.js';
 import { clamp, lag, towards } from '../motions.js';
@@ -162,7 +163,7 @@ export const speedDrive: Behaviour<DriveState> = {
     minorRevision: 11,
     productName: 'Quellwerk FQ2 drive',
   },
-  offer: { protocol: 'ethernet-ip', cyclic: true, commandFormat: 'run-idle', feedbackFormat: 'modeless' },
+  offer: cyclicOffer,
   assemblies: [
     { instance: 121, title: 'own words', use: 'command', size: commands.size, fields: commands.fields },
     {

@@ -1,4 +1,5 @@
 import type { Behaviour } from '../behaviour.js';
+import { cyclicOffer } from '../cyclicOffer.js';
 import { bit, bytesLayout } from '../bytesLayout.js';
 
 /**
@@ -53,7 +54,7 @@ export const valveTerminal: Behaviour<ValveState> = {
     minorRevision: 1,
     productName: 'Tannhorn VT8 valves',
   },
-  offer: { protocol: 'ethernet-ip', cyclic: false, commandFormat: 'run-idle', feedbackFormat: 'modeless' },
+  offer: { ...cyclicOffer, cyclic: false },
   assemblies: [
     { instance: 101, use: 'command', size: commands.size, fields: commands.fields },
     { instance: 102, use: 'feedback', size: answers.size, fields: answers.fields },

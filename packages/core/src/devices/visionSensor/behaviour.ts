@@ -1,4 +1,5 @@
 import type { Behaviour } from '../behaviour.js';
+import { cyclicOffer } from '../cyclicOffer.js';
 import { bit, bytesLayout, dint, int, real, text, udint, uint, word } from '../bytesLayout.js';
 import { nextSeed, swing } from '../disturbance.js';
 
@@ -129,7 +130,7 @@ export const visionSensor: Behaviour<CameraState> = {
     minorRevision: 4,
     productName: 'Silberdistel OV3 camera',
   },
-  offer: { protocol: 'ethernet-ip', cyclic: true, commandFormat: 'run-idle', feedbackFormat: 'modeless' },
+  offer: cyclicOffer,
   assemblies: [
     { instance: 112, use: 'command', size: commands.size, fields: commands.fields },
     { instance: 113, use: 'feedback', size: answers.size, fields: answers.fields },

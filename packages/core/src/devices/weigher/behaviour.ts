@@ -1,4 +1,5 @@
 import type { Behaviour } from '../behaviour.js';
+import { cyclicOffer } from '../cyclicOffer.js';
 import { bit, bits, bytesLayout, udint, uint, usint, word } from '../bytesLayout.js';
 import { nextSeed, swing } from '../disturbance.js';
 import { lag } from '../motions.js';
@@ -88,7 +89,7 @@ export const weigher: Behaviour<ScaleState> = {
     minorRevision: 8,
     productName: 'Silberdistel W2 weigher',
   },
-  offer: { protocol: 'ethernet-ip', cyclic: true, commandFormat: 'run-idle', feedbackFormat: 'modeless' },
+  offer: cyclicOffer,
   assemblies: [
     { instance: 101, use: 'command', size: commands.size, fields: commands.fields },
     { instance: 100, use: 'feedback', size: answers.size, fields: answers.fields },

@@ -20,6 +20,7 @@ export const ethernetIpDriver: Driver<EthernetIpLink> = {
   originator: (context) => new EthernetIpOriginator(context),
   benchEnd: (_device, address) => ({ on: 'ip', address: benchAddress(address), port: enip.explicitPort }),
   realEnd: ({ address }) => ({ on: 'ip', address, port: enip.explicitPort }),
+  otherPorts: { ioPort: enip.ioPort },
   networkLight: true,
   serve: async (device, at) => {
     const { address } = ipEnd(at);
