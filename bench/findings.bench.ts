@@ -11,7 +11,7 @@ const devices = Array.from({ length: 200 }, (_, d) => {
   const device = structuredClone(original!);
   device.id = `d${d}`;
   device.name = `unit_m${d}`;
-  device.parameters = [];
+  device.description.parameters = [];
   device.address = `10.0.${d >> 7}.${(d & 127) + 2}`;
   for (const link of device.links) {
     link.id = `l${d}`;

@@ -5,7 +5,8 @@ import type { Needs } from './page.js';
 // The data folder is made once, by the runner; its workers read the same variable.
 const home = (process.env['FADENKREUZ_DATA'] ??= mkdtempSync('/tmp/fadenkreuz-e2e-'));
 chmodSync(home, 0o755);
-const port = 8570;
+// Another run beside this one takes ports of its own.
+const port = Number((process.env['FADENKREUZ_PORT'] ??= '8570'));
 const baseURL = `http://127.0.0.1:${port}`;
 
 export default defineConfig<Needs>({

@@ -47,7 +47,7 @@ export type { EditOf } from './cell/edits/edit.js';
 export { restoring } from './cell/edits/cellRestore.js';
 export { refuseOutside } from './cell/edits/parts.js';
 export { CellFile, cellFileSchema, maxCellFileBytes, readCellFile, writeCellFile } from './cell/cellFile.js';
-export { deviceFromVersion2 } from './cell/upgrade.js';
+export { deviceFromVersion2, deviceFromVersion3 } from './cell/upgrade.js';
 export { parseInput } from './entries/parse.js';
 export { identifierOf } from './entries/identifiers.js';
 export { copiesOf, firstFree } from './cell/copies.js';

@@ -24,7 +24,6 @@ const file = (sizes: { command?: number } = {}): string => {
     ...ownDescription(behaviours.climateIo),
     offer: { protocol: 'toy-wire' },
   } as never;
-  device!.parameters = [];
   device!.links = [
     {
       ...{ id, protocol: 'toy-wire', connection: 'exchange', period: 10_000, onLoss: 'drop' },

@@ -43,7 +43,7 @@ describe('cell file', () => {
     ['empty', '', 'file.notJson'],
     ['no cell', '{"hello": 1}', 'file.notACell'],
     ['a list', '[]', 'file.notACell'],
-    ['of a later version', broken((f) => (f['version'] = 4)), 'file.version'],
+    ['of a later version', broken((f) => (f['version'] = 5)), 'file.version'],
     ['40 MB', `"${'x'.repeat(40 * 1024 * 1024)}"`, 'file.tooLarge'],
     ['nested 100,000 deep', '['.repeat(100_000) + ']'.repeat(100_000), 'file.notACell'],
     [
@@ -93,6 +93,21 @@ describe('cell file', () => {
     });
     const [first, second] = readCellFile(old).devices[0]!.links[0]!.feedback.fields;
     expect([first?.scale, second?.scale]).toEqual([{ factor: '1/100', offset: '-2.5' }, null]);
+  });
+
+  test('a file of version 3 is read: parameters, lights and limits become part of the description', () => {
+    const says = {
+      limits: { connections: 4, packets: null },
+      parameters: [{ id: 'p1', name: 'ramp', type: 'UINT', bits: 16 }],
+      lights: [{ light: 'module', colour: 'red', pattern: 'steady', means: 'no supply' }],
+    };
+    const old = broken((f) => {
+      f['version'] = 3;
+      Object.assign(f.cell.devices[0]!, says);
+    });
+    const { description } = readCellFile(old).devices[0]!;
+    expect(description).toMatchObject(says);
+    expect(readCellFile(writeCellFile(readCellFile(old)))).toEqual(readCellFile(old));
   });
 
   test('the limit is above a cell of 500 devices with 20 fields each', () => {

@@ -1,13 +1,13 @@
 import { z } from 'zod';
 import { Problem } from '../messages/problem.js';
 import { Cell } from './model.js';
-import { fromVersion1, fromVersion2 } from './upgrade.js';
+import { fromVersion1, fromVersion2, fromVersion3 } from './upgrade.js';
 import { parseInput, parseJson } from '../entries/parse.js';
 
 /** 500 devices with 100 fields each, laid out and described, stay below this. */
 export const maxCellFileBytes = 32 * 1024 * 1024;
 const format = 'fadenkreuz-cell';
-const version = 3;
+const version = 4;
 
 export const CellFile = z.strictObject({
   $schema: z.string().max(200).optional(),
@@ -18,8 +18,9 @@ export const CellFile = z.strictObject({
 
 /** How the cell of an earlier version becomes one of today. */
 const upgrades: Record<string, (cell: unknown) => unknown> = {
-  1: (cell) => fromVersion2(fromVersion1(cell)),
-  2: fromVersion2,
+  1: (cell) => fromVersion3(fromVersion2(fromVersion1(cell))),
+  2: (cell) => fromVersion3(fromVersion2(cell)),
+  3: fromVersion3,
 };
 
 /**

@@ -64,8 +64,8 @@ function renewed(original: Device, free: Record<Direction, number>, newId: () =>
     free.feedback += link.feedback.size;
     return { ...(protocolOf(link).renewed(link, newId) as Link), command, feedback };
   });
-  const parameters = original.parameters.map((p) => ({ ...p, id: newId() }));
-  return { ...original, id: newId(), parameters, links };
+  const parameters = original.description.parameters.map((p) => ({ ...p, id: newId() }));
+  return { ...original, id: newId(), description: { ...original.description, parameters }, links };
 }
 
 /** A device with new ids throughout, its images behind all others of the cell. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { descriptionParts, type DescriptionOf } from '../devices/description.js';
+import { descriptionParts, nothingEntered, type DescriptionOf } from '../devices/description.js';
 import { protocolOf } from '../protocols/list.js';
 import { Offer, type Link } from './link.js';
 
@@ -17,6 +17,7 @@ export const descriptionByHand = (links: readonly Link[]): Description => ({
   identity: null,
   points: pointsOf(links),
   loss: null,
+  ...nothingEntered,
   offer: null,
 });
 

@@ -11,8 +11,7 @@ import { Description } from './description.js';
 import { Link } from './link.js';
 import { Network } from './network.js';
 import { Notation } from '../layout/notation.js';
-import { LightMeaning } from '../devices/light.js';
-import { Parameter } from '../devices/parameter.js';
+import { Capacity, unknownCapacity } from '../devices/capacity.js';
 
 /**
  * The model of a cell. These schemas are the one source of its types; a `Cell` is an immutable value. Sizes are bytes,
@@ -23,17 +22,6 @@ import { Parameter } from '../devices/parameter.js';
 const maxDevices = 500;
 const maxLinks = 8;
 const maxSignals = 12_000;
-/** Of one device; drives have up to a thousand or two. */
-export const maxParameters = 4000;
-
-/** What a device or a controller can carry, as its manual says; null where that is not known. */
-export const Limits = z.strictObject({
-  /** Connections at a time. */
-  connections: int(1, 10_000).nullable().default(null),
-  /** Packets a second, sent and received. */
-  packets: int(1, 10_000_000).nullable().default(null),
-});
-const noLimits = { connections: null, packets: null };
 
 export const Device = z.strictObject({
   id,
@@ -51,7 +39,6 @@ export const Device = z.strictObject({
   /** Of the one that stands there, as it was read from the wire. */
   mac: macAddress.default(''),
   serialNumber: int(0, 0xffff_ffff).nullable().default(null),
-  limits: Limits.default(noLimits),
   /** The nameplate that is planned, and that the device is asked for when a link is opened. */
   identity: Identity,
   /** What it offers, as far as that is known. */
@@ -60,10 +47,6 @@ export const Device = z.strictObject({
   standIn: z.enum(standIns).nullable().default(null),
   /** Whether the byte order of its images is a setting of the device. */
   orderSelectable: z.boolean().default(false),
-  /** What is read and set by requests, beside the cyclic images. */
-  parameters: z.array(Parameter).max(maxParameters).default([]),
-  /** What its lights say in this revision, where its describer or its manual says more than the standard. */
-  lights: z.array(LightMeaning).max(64).default([]),
   links: z.array(Link).max(maxLinks),
 });
 
@@ -79,7 +62,7 @@ export const Controller = z.strictObject({
   notation: id.default('element'),
   /** Time from one run of its program to the next, µs. */
   cycle: int(0, 10_000_000).default(10_000),
-  limits: Limits.default(noLimits),
+  limits: Capacity.default(unknownCapacity),
 });
 
 /** How the names of the cell's devices are made (lineup/naming.ts). */
@@ -109,9 +92,6 @@ export const unknownNameplate = {
   factoryAddress: null,
   mac: '',
   serialNumber: null,
-  limits: noLimits,
-  parameters: [],
-  lights: [],
 } satisfies Partial<z.infer<typeof Device>>;
 
 /** An id that must be the only one of its kind in the cell, and where it stands in its device or in the cell. */
@@ -138,7 +118,9 @@ function deviceClaims(device: Device): Claim[] {
   const claim = (kind: string, id: string, path: (string | number)[]) =>
     void claims.push({ key: `${kind} ${id}`, path });
   claim('device', device.id, ['id']);
-  device.parameters.forEach((parameter, p) => claim('parameter', parameter.id, ['parameters', p, 'id']));
+  device.description.parameters.forEach((parameter, p) =>
+    claim('parameter', parameter.id, ['description', 'parameters', p, 'id']),
+  );
   device.links.forEach((link, l) => {
     const at = ['links', l];
     claim('link', link.id, [...at, 'id']);
@@ -199,8 +181,7 @@ const wholeCell = (cell: z.infer<typeof cellShape>, context: z.RefinementCtx<unk
 export const Cell = cellShape.superRefine(wholeCell);
 
 const headShape = cellShape.omit({ devices: true });
-const deviceShape = Device.omit({ description: true, parameters: true, links: true });
-const Parameters = Device.shape.parameters;
+const deviceShape = Device.omit({ description: true, links: true });
 
 const refuse = (where: string, reason: string): never => {
   throw new Problem('input.invalid', { where, reason });
@@ -244,18 +225,9 @@ function checkedDevices(before: Cell, draft: unknown): Device[] {
 
 function checkedDevice(draft: unknown, own: ReadonlyMap<string, Device>, where: string): Device {
   if (typeof draft !== 'object' || draft === null) return refuse(where, 'is no device');
-  const { description, parameters, links, ...rest } = draft as Record<string, unknown>;
+  const { description, links, ...rest } = draft as Record<string, unknown>;
   const plain = parseInput(deviceShape, rest, where);
   const old = own.get(plain.id);
-  const checked = <S extends z.ZodType>(
-    schema: S,
-    value: unknown,
-    known: unknown,
-    what: string,
-  ): z.output<S> =>
-    value !== undefined && value === known
-      ? (value as z.output<S>)
-      : parseInput(schema, value, `${where} ${what}`);
   if (!Array.isArray(links) || links.length > maxLinks)
     return refuse(`${where} links`, `is no list of at most ${maxLinks} links`);
   const knownLinks = new Set<unknown>(old?.links);
@@ -263,8 +235,7 @@ function checkedDevice(draft: unknown, own: ReadonlyMap<string, Device>, where: 
   return Object.fromEntries(
     Object.entries({
       ...plain,
-      description: checked(Description, description, old?.description, 'description'),
-      parameters: checked(Parameters, parameters, old?.parameters, 'parameters'),
+      description: checkedDescription(description, old?.description, `${where} description`),
       links: links.map((link: unknown, l) =>
         knownLinks.has(link) ? link : parseInput(Link, link, `${where}.links[${l}]`),
       ),
@@ -272,6 +243,22 @@ function checkedDevice(draft: unknown, own: ReadonlyMap<string, Device>, where: 
   ) as Device;
 }
 const deviceKeys = Object.keys(Device.shape);
+
+/** Parts that are values of the description before are known to be right: a drive has thousands of parameters. */
+function checkedDescription(draft: unknown, old: Description | undefined, where: string): Description {
+  if (old && draft === old) return old;
+  if (typeof draft !== 'object' || draft === null) return refuse(where, 'is no description');
+  const { shape } = Description;
+  const parts = draft as Partial<Record<keyof Description, unknown>>;
+  const foreign = Object.keys(parts).find((key) => !Object.hasOwn(shape, key));
+  if (foreign !== undefined) refuse(where, `has no ${foreign}`);
+  return Object.fromEntries(
+    (Object.keys(shape) as (keyof Description)[]).map((key) => [
+      key,
+      old && parts[key] === old[key] ? old[key] : parseInput(shape[key], parts[key], `${where} ${key}`),
+    ]),
+  ) as Description;
+}
 
 /** `before` is the device as it was: what was its own then is taken by nobody else, but for those who claim it anew. */
 function refuseClaims(

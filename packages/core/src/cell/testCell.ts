@@ -3,19 +3,19 @@ import { ownDescription } from '../devices/ownDescription.js';
 import type { StandInKind } from '../devices/standIns.js';
 import { protocolById } from '../protocols/list.js';
 import { describedByLinks, Description, descriptionByHand } from './description.js';
-import type { Link, LinkOf } from './link.js';
+import { linkOver, type Link, type LinkOf } from './link.js';
 import { signalsOf, type Signal } from '../layout/signals.js';
 import { Field } from '../layout/field.js';
 import { CommandImage, FeedbackImage, type Image } from '../layout/image.js';
 import { Controller, unknownNameplate, type Cell, type Device } from './model.js';
 import { Network } from './network.js';
 
-/** A small cell for tests: one device, 8 bytes out, 12 bytes back; with a stand-in it is described as that is. */
-export function testDevice(part: Partial<Device> = {}): Device {
+/** A small cell for tests: one device, 8 bytes out, 12 bytes back; with a stand-in it is described as that is, with what `says` adds. */
+export function testDevice(part: Partial<Device> = {}, says: Partial<Description> = {}): Device {
   const device = { ...plainDevice(), ...part };
   const { standIn, links } = device;
   const description = part.description ?? (standIn ? describedAs(standIn) : descriptionByHand(links));
-  return { ...device, description };
+  return { ...device, description: { ...description, ...says } };
 }
 
 const plainDevice = (): Device => ({
@@ -119,6 +119,13 @@ export function testSignal(
 /** The description of a kind of device with a behaviour. */
 export const describedAs = (kind: StandInKind): Description =>
   Description.parse(ownDescription(behaviours[kind]));
+
+/** The first link of a device, which is one of this protocol. */
+export function firstLink<P extends Link['protocol']>({ name, links }: Device, protocol: P): LinkOf<P> {
+  const link = links[0] && linkOver(links[0], protocol);
+  if (!link) throw new Error(`${name} has no first link over ${protocol}`);
+  return link;
+}
 
 /** The link of the test device over another protocol, with some entries. */
 export function testLink<P extends Link['protocol']>(protocol: P, part: Partial<LinkOf<P>> = {}): LinkOf<P> {

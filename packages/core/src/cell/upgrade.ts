@@ -34,7 +34,21 @@ export function fromVersion2(cell: unknown): unknown {
   return { ...cell, devices: cell['devices'].map(deviceFromVersion2) };
 }
 
-/** One device of version 2, in a cell or in a describer. */
+/** Version 3 kept parameters, lights and limits beside the description. */
+export function fromVersion3(cell: unknown): unknown {
+  if (!isObject(cell) || !Array.isArray(cell['devices'])) return cell;
+  return { ...cell, devices: cell['devices'].map(deviceFromVersion3) };
+}
+
+/** One device of version 3, in a cell or in a describer. */
+export function deviceFromVersion3(device: unknown): unknown {
+  if (!isObject(device) || !isObject(device['description'])) return device;
+  const { parameters, lights, limits, description, ...rest } = device;
+  const said = Object.entries({ limits, parameters, lights }).filter(([, value]) => value !== undefined);
+  return { ...rest, description: { ...(description as Loose), ...Object.fromEntries(said) } };
+}
+
+/** One device of version 2, in a cell or in a describer, as version 3 had it. */
 export function deviceFromVersion2(device: unknown): unknown {
   if (!isObject(device) || !Array.isArray(device['links'])) return device;
   const links = device['links'].map(linkFromVersion2);

@@ -8,8 +8,11 @@ const busyPort = 0.5;
 /** Links within what the controller, its port and each device can carry, as their manuals say. */
 export const withinLimits: Rule = (cell) => {
   const parties = [
-    { ...cell.controller, place: {}, devices: cell.devices },
-    ...cell.devices.map((d) => ({ ...d, place: { device: d.id }, devices: [d] })),
+    { name: cell.controller.name, limits: cell.controller.limits, place: {}, devices: cell.devices },
+    ...cell.devices.map((d) => ({
+      ...{ name: d.name, limits: d.description.limits },
+      ...{ place: { device: d.id }, devices: [d] },
+    })),
   ];
   return parties.flatMap(({ name, limits, devices, place }): Finding[] => {
     const { connections, packetsPerSecond, command, feedback } = lineUpBudget(cell, devices);

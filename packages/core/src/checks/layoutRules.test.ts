@@ -267,7 +267,8 @@ describe('a base that was mistyped', () => {
 
   test('is cured by one edit', () => {
     const cell = cellOf(late, { size: 5 });
-    const mended = applyEdit(cell, check(cell).find((f) => f.code === 'image.baseDoubtful')!.fix!.edit);
+    const doubted = check(cell).find((f) => f.code === 'image.baseDoubtful');
+    const mended = applyEdit(cell, readEdit(doubted!.fix!.edit));
     expect(mended.devices[0]!.links[0]!.feedback.fields.map((f) => f.at)).toEqual([0, 16, 32]);
     expect(codes(mended)).toEqual(['image.notWholeElements']);
   });

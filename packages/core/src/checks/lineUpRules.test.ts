@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest';
+import { unknownCapacity } from '../devices/capacity.js';
 import type { Cell } from '../cell/model.js';
 import { testCell, testDevice } from '../cell/testCell.js';
 import { check } from './check.js';
@@ -60,13 +61,13 @@ describe('names', () => {
 
 describe('what controller, device and port can carry', () => {
   // 20 ms each way: one connection, 100 packets a second.
-  const limited = (limits: object) => ({ limits: { connections: null, packets: null, ...limits } });
+  const limited = (limits: object) => ({ limits: { ...unknownCapacity, ...limits } });
   test.each<[object, string[]]>([
     [{ connections: 1 }, []],
     [{ packets: 100 }, []],
     [{ packets: 99 }, ['limits.packets']],
   ])('%j', (limits, expected) => {
-    expect(codes(testCell([testDevice(limited(limits))]))).toEqual(expected);
+    expect(codes(testCell([testDevice({}, limited(limits))]))).toEqual(expected);
     expect(codes({ ...base, controller: { ...base.controller, ...limited(limits) } })).toEqual(expected);
   });
 

@@ -9,7 +9,7 @@ import { check } from './check.js';
 const parameter = (part: object): Parameter =>
   Parameter.parse({ id: 'p1', name: 'ramp', type: 'UINT', bits: 16, ...part });
 const cellWith = (parameters: Parameter[], link: Link = testLink('ethernet-ip')) =>
-  testCell([testDevice({ parameters, links: [link] })]);
+  testCell([testDevice({ links: [link] }, { parameters })]);
 const codes = (...of: Parameters<typeof cellWith>) =>
   check(cellWith(...of))
     .filter((f) => /parameter/i.test(f.code))

@@ -12,13 +12,13 @@ import { groupsBy, type Rule } from './rule.js';
 const eachDevice =
   (judge: (device: Device) => Finding[]): Rule =>
   ({ devices }) =>
-    devices.flatMap((device) => (device.parameters.length > 0 ? judge(device) : []));
+    devices.flatMap((device) => (device.description.parameters.length > 0 ? judge(device) : []));
 const at = (device: Device, { id }: Parameter) => ({ device: device.id, parameter: id });
 
 /** Two parameters stand at one place, so whoever sets one sets the other. */
 export const parameterPlaceTwice = eachDevice((device) =>
   groupsBy(
-    device.parameters.filter((p) => p.place !== null),
+    device.description.parameters.filter((p) => p.place !== null),
     (p) => placeText(p.place),
   )
     .filter((group) => group.length > 1)
@@ -35,7 +35,7 @@ export const parameterPlaceTwice = eachDevice((device) =>
 export const parameterPlaceReached = eachDevice((device) => {
   const spoken = device.links.map(protocolOf);
   if (spoken.length === 0) return [];
-  return device.parameters.flatMap((parameter) => {
+  return device.description.parameters.flatMap((parameter) => {
     const { place, name } = parameter;
     if (!place || spoken.some((p) => p.parameterPlaces.includes(place.way))) return [];
     return finding('parameter.placeUnreached', 'warning', at(device, parameter), {
@@ -49,7 +49,7 @@ export const parameterPlaceReached = eachDevice((device) => {
 
 /** Limits and initial value that contradict each other, or that the raw number cannot hold. */
 export const parameterValues = eachDevice((device) =>
-  device.parameters.flatMap((parameter) => {
+  device.description.parameters.flatMap((parameter) => {
     const reason = troubleOf(parameter);
     if (!reason) return [];
     const facts = { device: device.name, parameter: parameter.name, reason };
@@ -83,7 +83,9 @@ function troubleOf(parameter: Parameter): string | undefined {
 
 /** The decimal point of a field is said by a parameter that the device is not known to have. */
 export const decimalsByParameter = eachDevice((device) => {
-  const known = new Set(device.parameters.flatMap((p) => [p.name.toLowerCase(), p.code.toLowerCase()]));
+  const known = new Set(
+    device.description.parameters.flatMap((p) => [p.name.toLowerCase(), p.code.toLowerCase()]),
+  );
   return device.links.flatMap((link) =>
     [link.command, link.feedback].flatMap((image) =>
       image.fields.flatMap(({ id, name, decimals }) =>

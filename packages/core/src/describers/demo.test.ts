@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { readCellFile } from '../cell/cellFile.js';
 import { FeedbackImage } from '../layout/image.js';
-import { testCell, testDevice } from '../cell/testCell.js';
+import { firstLink, testCell, testDevice } from '../cell/testCell.js';
 import { replacement } from '../lineup/replace.js';
 import { guessReading, tableCells } from '../tables/guessReading.js';
 import { readTable } from '../tables/readTable.js';
@@ -129,7 +129,7 @@ describe('another revision of the drive', () => {
       [],
     ]);
     // What stays keeps its id and all that was entered for it.
-    const [link, before] = [device.links[0]!, drive.links[0]!];
+    const [link, before] = [firstLink(device, 'ethernet-ip'), firstLink(drive, 'ethernet-ip')];
     const own = before.feedback.fields.find((f) => f.name === 'speed_actual');
     expect(link.feedback.fields.find((f) => f.name === 'speed_actual')).toEqual({ ...own, group: null });
     expect([link.id, link.feedback.id, link.feedback.start, link.commandRpi]).toEqual([

@@ -67,8 +67,8 @@ export interface DescriberKind<D extends DescribedBase & { source: string }> {
   counts: (describer: D) => [number, string][];
   /** The ways to make a device of it at once; none for one that is plugged together, or has no address of its own. */
   choices: (describer: D) => Choice[];
-  /** What a device of this choice offers; undefined when it does not have it. */
-  describe: (describer: D, choice: number) => Description | undefined;
+  /** What a device of this choice offers, its parameters with ids of `newId`; undefined when the describer does not have it. */
+  describe: (describer: D, choice: number, newId: () => string) => Description | undefined;
   /** A device of the cell of this choice; ids come from `newId`. */
   device: (
     describer: D,

@@ -74,9 +74,8 @@ export const parameterFact = ({
 export const factsOfDevice = ({
   identity,
   links,
-  parameters,
-  lights,
-}: Pick<Device, 'identity' | 'links' | 'parameters' | 'lights'>): Fact[] => [
+  description: { parameters, lights },
+}: Pick<Device, 'identity' | 'links' | 'description'>): Fact[] => [
   { section: 'identity', name: 'revision', text: `${identity.majorRevision}.${identity.minorRevision}` },
   ...links
     .slice(0, 1)

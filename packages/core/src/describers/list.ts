@@ -39,8 +39,11 @@ export const countsOf = (describer: AnyDescriber): [number, string][] => kindOf(
 export const choicesOf = (describer: AnyDescriber): Choice[] => kindOf(describer).choices(describer);
 
 /** What a device of this choice offers; undefined when the describer does not have it. */
-export const descriptionOf = (describer: AnyDescriber, choice: number): Description | undefined =>
-  kindOf(describer).describe(describer, choice);
+export const descriptionOf = (
+  describer: AnyDescriber,
+  choice: number,
+  newId: () => string,
+): Description | undefined => kindOf(describer).describe(describer, choice, newId);
 
 /** A device of the cell made of a describer; undefined when it does not have this choice. Ids come from `newId`. */
 export const deviceOfChoice = (

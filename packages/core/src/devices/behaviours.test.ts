@@ -461,7 +461,7 @@ describe('IO-Link master', () => {
   const lights = (trial: Trial, majorRevision = 2) =>
     trial.behaviour.lights!(trial.state, {
       ...{ connections: 1, timedOut: false, conflict: false, linkUp: true, run: true, powered: true },
-      ...{ majorRevision, minorRevision: 1 },
+      ...{ address: '192.168.40.34', majorRevision, minorRevision: 1 },
     });
 
   test('the valve follows its order; pump and valve make the pressure', () => {

@@ -2,7 +2,10 @@ import { z } from 'zod';
 import { int, maxImageBytes, printable } from '../entries/entries.js';
 import { ByteOrder, Field } from '../layout/field.js';
 import { Group } from '../layout/image.js';
+import { Capacity, unknownCapacity } from './capacity.js';
 import { Identity } from './identity.js';
+import { LightMeaning } from './light.js';
+import { maxParameters, Parameter } from './parameter.js';
 import { registerTables } from './registerTables.js';
 
 /**
@@ -76,7 +79,22 @@ export const descriptionParts = {
   identity: Identity.nullable().default(null),
   points: z.array(ConnectionPoint).max(256).default([]),
   loss: LossReaction.nullable().default(null),
+  limits: Capacity.default(unknownCapacity),
+  /** What is read and set by requests, beside the cyclic images. */
+  parameters: z.array(Parameter).max(maxParameters).default([]),
+  /** What its lights say in this revision, where a describer or the manual says more than the standard. */
+  lights: z.array(LightMeaning).max(64).default([]),
 };
+
+/** The part of a description that no behaviour and no wire says: it stays with the device when one of them describes it anew. */
+export const entered = ({ limits, parameters, lights }: EnteredParts): EnteredParts => ({
+  limits,
+  parameters,
+  lights,
+});
+type EnteredParts = Pick<DescriptionOf, 'limits' | 'parameters' | 'lights'>;
+/** The same while nothing was entered. */
+export const nothingEntered: EnteredParts = { limits: unknownCapacity, parameters: [], lights: [] };
 
 export type DescriptionOrigin = z.infer<typeof DescriptionOrigin>;
 export type ConnectionPoint = z.infer<typeof ConnectionPoint>;
@@ -89,6 +107,9 @@ export interface DescriptionOf<Offer extends { protocol: string } = { protocol: 
   identity: Identity | null;
   points: ConnectionPoint[];
   loss: LossReaction | null;
+  limits: Capacity;
+  parameters: Parameter[];
+  lights: LightMeaning[];
   offer: Offer | null;
 }
 

@@ -47,8 +47,8 @@ test('a light says what the describer of its device says, otherwise what the sta
 });
 
 describe('another revision', () => {
-  const device = testDevice({ lights: [open, dark] });
-  const newer = testDevice({ lights: [{ ...open, means: 'stand-by' }, lost] });
+  const device = testDevice({}, { lights: [open, dark] });
+  const newer = testDevice({}, { lights: [{ ...open, means: 'stand-by' }, lost] });
 
   test('meanings that change, go and come are said', () => {
     const changes = changesForDevice(device, tableDescriberOf(newer));
@@ -57,12 +57,12 @@ describe('another revision', () => {
       ['light', 'link, off', 'no cable', null],
       ['light', 'MS 2, 2 pulses red', null, 'no = sign is lost'],
     ]);
-    expect(replacement(device, newer).device.lights).toEqual(newer.lights);
+    expect(replacement(device, newer).device.description.lights).toEqual(newer.description.lights);
   });
 
   test('a data sheet knows of no lights: none is said to go, and none goes', () => {
     const sections = changesForDevice(device, describerOf(device)).map((c) => c.section);
     expect(sections).not.toContain('light');
-    expect(replacement(device, testDevice()).device.lights).toEqual(device.lights);
+    expect(replacement(device, testDevice()).device.description.lights).toEqual(device.description.lights);
   });
 });

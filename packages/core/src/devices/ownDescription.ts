@@ -1,5 +1,5 @@
 import type { Behaviour } from './behaviour.js';
-import { ConnectionPoint, type DescriptionOf } from './description.js';
+import { ConnectionPoint, nothingEntered, type DescriptionOf } from './description.js';
 import type { Identity } from './identity.js';
 
 /** What a kind of device with a behaviour offers by itself: the description of a device that was never given another one. */
@@ -19,6 +19,7 @@ export function ownDescription<State>({
       ConnectionPoint.parse({ number: instance, title, use, size, registers, fields }),
     ),
     loss,
+    ...nothingEntered,
     offer,
   };
 }

@@ -27,6 +27,9 @@ export const ParameterPlace = z.discriminatedUnion('way', [
   }),
 ]);
 
+/** Of one device; drives have up to a thousand or two. */
+export const maxParameters = 4000;
+
 /** Bytes of the longest text that a parameter holds. */
 const longestText = 250;
 

@@ -82,7 +82,7 @@ describe('a link', () => {
 
   test('the longest update time meets the reaction that is wanted, the next step would not', () => {
     for (const wanted of [30, 60, 100, 137, 500]) {
-      const update = longestUpdate(wanted, 10);
+      const update = longestUpdate(wanted, 10)!;
       const worst = (ms: number) =>
         linkBudget(link({ commandRpi: ms * 1000, feedbackRpi: ms * 1000 }), 10).reaction.worst;
       expect(worst(update)).toBeLessThanOrEqual(wanted);

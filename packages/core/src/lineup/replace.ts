@@ -44,11 +44,17 @@ export function replacement(old: Device, fresh: Device): Replacement {
       feedback: image(before.feedback, link.feedback),
     } as Link;
   });
-  // A describer that knows of no parameters takes none away that somebody entered.
+  const [known, says] = [old.description, fresh.description];
+  // A describer that knows of no parameters takes none away that somebody entered; the same holds for lights and limits.
   const parameters =
-    fresh.parameters.length > 0
-      ? note('parameters', carried(old.parameters, fresh.parameters, sameParameter))
-      : old.parameters;
+    says.parameters.length > 0
+      ? note('parameters', carried(known.parameters, says.parameters, sameParameter))
+      : known.parameters;
+  const lights = says.lights.length > 0 ? says.lights : known.lights;
+  const limits = {
+    connections: says.limits.connections ?? known.limits.connections,
+    packets: says.limits.packets ?? known.limits.packets,
+  };
   const { id, name, designation, serves, address, factoryAddress, mac, serialNumber } = old;
   const kind = fresh.kind === 'other' ? old.kind : fresh.kind;
   const standIn = fresh.standIn ?? old.standIn;
@@ -56,8 +62,7 @@ export function replacement(old: Device, fresh: Device): Replacement {
     device: {
       ...fresh,
       ...{ id, name, designation, serves, address, factoryAddress, mac, serialNumber, kind, standIn },
-      parameters,
-      lights: fresh.lights.length > 0 ? fresh.lights : old.lights,
+      description: { ...says, parameters, lights, limits },
       links,
     },
     fields,

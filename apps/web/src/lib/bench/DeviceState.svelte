@@ -75,7 +75,7 @@
       <li class="flex gap-2 py-0.5">
         <span aria-hidden="true">{shape(light)}</span>
         <span class="w-14 shrink-0 font-medium">{light.name}</span>
-        <span>{indicatorText(asDescribed(light, device.lights))}</span>
+        <span>{indicatorText(asDescribed(light, device.description.lights))}</span>
       </li>
     {/each}
   </ul>

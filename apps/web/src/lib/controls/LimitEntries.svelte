@@ -1,8 +1,8 @@
 <script lang="ts">
-  import type { Device } from '@fadenkreuz/core';
+  import type { Controller } from '@fadenkreuz/core';
   import LensEntry from './LensEntry.svelte';
 
-  type Limits = Device['limits'];
+  type Limits = Controller['limits'];
   /** What a controller or a device can carry, as its manual says; empty where that is not known. */
   let { limits, take }: { limits: Limits; take: (limits: Limits) => boolean } = $props();
   const entries = [

@@ -6,11 +6,14 @@
     lightsText,
     readLights,
     serialText,
+    standIns,
     stationNameOf,
     type Device,
+    type EditOf,
   } from '@fadenkreuz/core';
   import { tableDescriberOf, writersFor, writeTableDescriber } from '@fadenkreuz/core/describers';
   import { useDesk } from '$lib/desk/desk.svelte.js';
+  import { oneOf } from '$lib/controls/oneOf.js';
   import { saveText } from '$lib/controls/saveText.js';
   import CopyDevice from './CopyDevice.svelte';
   import FindingLine from '$lib/controls/FindingLine.svelte';
@@ -27,8 +30,10 @@
   let { device, onremoved, oncopied }: Props = $props();
   const desk = useDesk();
 
-  const setDevice = (set: Record<string, unknown>) =>
+  const setDevice = (set: EditOf<'device.set'>['set']) =>
     desk.edit({ edit: 'device.set', device: device.id, set });
+  const describe = (set: EditOf<'description.set'>['set']) =>
+    desk.edit({ edit: 'description.set', device: device.id, set });
   const setIdentity = (key: string) => (text: string) =>
     setDevice({
       identity: {
@@ -42,7 +47,7 @@
   const findings = $derived(desk.findings.filter((f) => f.place.device === device.id));
   function setLights(text: string): boolean {
     const { lights, bad } = readLights(text);
-    if (bad.length === 0) return setDevice({ lights });
+    if (bad.length === 0) return describe({ lights });
     desk.note = {
       says: `${bad[0]} does not say what a light shows.`,
       cure: 'Write a line each: module: flashing green = calibration is open. A light is off, steady, flashing, alternating, or gives a number of pulses.',
@@ -83,7 +88,7 @@
 <div class="lens-row">
   <span>parameters</span>
   <a class="link" href="/cells/{desk.cell.id}/line-up/parameters?device={device.id}"
-    >{device.parameters.length || 'none yet'}</a
+    >{device.description.parameters.length || 'none yet'}</a
   >
 </div>
 
@@ -91,11 +96,11 @@
   what its lights say in this revision
   <textarea
     class="textarea min-h-0 w-full text-base-content textarea-xs"
-    rows={device.lights.length + 2}
-    value={lightsText(device.lights)}
+    rows={device.description.lights.length + 2}
+    value={lightsText(device.description.lights)}
     placeholder="module: flashing green = calibration is open"
     onchange={({ currentTarget }) => {
-      if (!setLights(currentTarget.value)) currentTarget.value = lightsText(device.lights);
+      if (!setLights(currentTarget.value)) currentTarget.value = lightsText(device.description.lights);
     }}></textarea>
 </label>
 
@@ -105,7 +110,7 @@
   <select
     class="inplace min-w-0 cursor-pointer"
     value={device.standIn ?? ''}
-    onchange={(event) => setDevice({ standIn: event.currentTarget.value || null })}
+    onchange={(event) => setDevice({ standIn: oneOf(standIns, event.currentTarget.value) ?? null })}
   >
     <option value="">none yet</option>
     {#each Object.entries(behaviours) as [id, { title }] (id)}<option value={id}>{title}</option>{/each}
@@ -151,7 +156,7 @@
     <span>serial number</span><span class="font-mono">{serialText(device.serialNumber)}</span>
   </div>
 {/if}
-<LimitEntries limits={device.limits} take={(limits) => setDevice({ limits })} />
+<LimitEntries limits={device.description.limits} take={(limits) => describe({ limits })} />
 
 <label class="lens-row">
   byte order is a setting of the device

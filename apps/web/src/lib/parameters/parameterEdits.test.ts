@@ -25,20 +25,21 @@ P1;Ramp up;40101;0.5 to 60.0 s;10.0 s
 P2;Ramp down;40102;0.5 to 60.0 s;10.0 s`;
 
 test('a table taken a second time changes what it changes: ids stay, others are left or go', () => {
-  const bare = { ...pump, parameters: [] };
+  const given = pump;
+  const bare = { ...given, description: { ...given.description, parameters: [] } };
   const with2 = applyEdit({ ...cell, devices: [bare] }, takeParameters(bare, read(sheet), false)).devices[0]!;
-  expect(with2.parameters.map((p) => [p.name, p.limits?.most, p.scale?.factor])).toEqual([
+  expect(with2.description.parameters.map((p) => [p.name, p.limits?.most, p.scale?.factor])).toEqual([
     ['Ramp up', '60.0', '1/10'],
     ['Ramp down', '60.0', '1/10'],
   ]);
   const shorter = read(`Name;Register;Range\nRamp up;40101;0.5 to 90.0 s`);
   const kept = applyEdit({ ...cell, devices: [with2] }, takeParameters(with2, shorter, false)).devices[0]!;
-  expect(kept.parameters.map((p) => [p.id, p.limits?.most])).toEqual([
-    [with2.parameters[0]!.id, '90.0'],
-    [with2.parameters[1]!.id, '60.0'],
+  expect(kept.description.parameters.map((p) => [p.id, p.limits?.most])).toEqual([
+    [with2.description.parameters[0]!.id, '90.0'],
+    [with2.description.parameters[1]!.id, '60.0'],
   ]);
   const alone = applyEdit({ ...cell, devices: [with2] }, takeParameters(with2, shorter, true)).devices[0]!;
-  expect(alone.parameters.map((p) => p.name)).toEqual(['Ramp up']);
+  expect(alone.description.parameters.map((p) => p.name)).toEqual(['Ramp up']);
   expect(check({ ...cell, devices: [alone] }).filter((f) => f.place.parameter)).toEqual([]);
 });
 

@@ -9,7 +9,7 @@ const keyOf = ({ name, group }: Parameter) => `${group}\n${name}`.toLowerCase();
  * its id; others come behind. With `replace` those that the table does not have go.
  */
 export function takeParameters(
-  { id, parameters: present }: Device,
+  { id, description: { parameters: present } }: Device,
   { parameters }: ReadParameters,
   replace: boolean,
 ): Arrange {
@@ -30,14 +30,14 @@ export function takeParameters(
 
 /** A parameter of which nothing is known yet, for a person to fill in. */
 export function newParameter(device: Device, newId: () => string): Parameter {
-  const names = new Set(device.parameters.map((p) => p.name));
-  let n = device.parameters.length + 1;
+  const names = new Set(device.description.parameters.map((p) => p.name));
+  let n = device.description.parameters.length + 1;
   while (names.has(`parameter ${n}`)) n += 1;
   return {
     id: newId(),
     code: '',
     name: `parameter ${n}`,
-    group: device.parameters.at(-1)?.group ?? '',
+    group: device.description.parameters.at(-1)?.group ?? '',
     place: null,
     type: 'UINT',
     bits: 16,

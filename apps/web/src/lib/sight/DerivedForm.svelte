@@ -5,6 +5,7 @@
     lightCurtainSpan,
     type Derived,
     type FeedbackImage,
+    type EditOf,
   } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import InPlace from '$lib/controls/InPlace.svelte';
@@ -13,7 +14,7 @@
   let { image, bytes }: { image: FeedbackImage; bytes: Uint8Array | undefined } = $props();
   const desk = useDesk();
 
-  const set = (entries: Record<string, unknown>) =>
+  const set = (entries: EditOf<'image.set'>['set']) =>
     desk.edit({ edit: 'image.set', image: image.id, set: entries });
   const values = $derived(image.derived);
   const setDerived = (value: Derived, entries: Partial<Derived>) =>

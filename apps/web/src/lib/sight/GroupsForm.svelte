@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Group, Image } from '@fadenkreuz/core';
+  import type { EditOf, Group, Image } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import InPlace from '$lib/controls/InPlace.svelte';
 
@@ -7,7 +7,7 @@
   let { image }: { image: Image } = $props();
   const desk = useDesk();
 
-  const set = (entries: Record<string, unknown>) =>
+  const set = (entries: EditOf<'image.set'>['set']) =>
     desk.edit({ edit: 'image.set', image: image.id, set: entries });
   const setGroup = (group: Group, values: Partial<Group>) =>
     set({ groups: image.groups.map((g) => (g.id === group.id ? { ...g, ...values } : g)) });

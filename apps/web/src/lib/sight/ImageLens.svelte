@@ -7,12 +7,14 @@
     writeAddress,
     type AddressScene,
     type Numbering,
+    type EditOf,
   } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { orderTexts } from './fieldTexts.js';
   import DerivedForm from './DerivedForm.svelte';
   import FindingLine from '$lib/controls/FindingLine.svelte';
   import GroupsForm from './GroupsForm.svelte';
+  import { oneOf } from '$lib/controls/oneOf.js';
   import LensEntry from '$lib/controls/LensEntry.svelte';
   import OwnNotations from './OwnNotations.svelte';
 
@@ -20,10 +22,13 @@
   let { scene, bytes }: { scene: AddressScene; bytes: Uint8Array | undefined } = $props();
   const desk = useDesk();
 
+  const elementWidths = [8, 16, 32, 64] as const;
+  const elementOrders = ['little', 'big'] as const;
+
   const image = $derived(scene.image);
-  const set = (values: Record<string, unknown>) =>
+  const set = (values: EditOf<'image.set'>['set']) =>
     desk.edit({ edit: 'image.set', image: image.id, set: values });
-  const setController = (values: Record<string, unknown>) =>
+  const setController = (values: EditOf<'controller.set'>['set']) =>
     desk.edit({ edit: 'controller.set', set: values });
   const notations = $derived(notationsOf(scene));
   const numbering: Numbering = $derived(
@@ -60,7 +65,7 @@
     class="inplace max-w-48 min-w-0 cursor-pointer"
     aria-label="byte order of the image"
     value={image.order ?? ''}
-    onchange={(event) => set({ order: event.currentTarget.value || null })}
+    onchange={(event) => set({ order: oneOf(byteOrders, event.currentTarget.value) ?? null })}
   >
     <option value="">not stated, read as little</option>
     {#each byteOrders as order (order)}<option value={order}>{orderTexts[order]}</option>{/each}
@@ -143,15 +148,18 @@
       class="inplace cursor-pointer font-mono"
       aria-label="bits of an element"
       value={String(desk.cell.controller.elementBits)}
-      onchange={(event) => setController({ elementBits: Number(event.currentTarget.value) })}
+      onchange={(event) => {
+        const elementBits = oneOf(elementWidths, event.currentTarget.value);
+        if (elementBits) setController({ elementBits });
+      }}
     >
-      {#each [8, 16, 32, 64] as bits (bits)}<option value={String(bits)}>{bits} bits</option>{/each}
+      {#each elementWidths as bits (bits)}<option value={String(bits)}>{bits} bits</option>{/each}
     </select>
     <select
       class="inplace cursor-pointer"
       aria-label="byte order of an element"
       value={desk.cell.controller.elementOrder}
-      onchange={(event) => setController({ elementOrder: event.currentTarget.value })}
+      onchange={(event) => setController({ elementOrder: oneOf(elementOrders, event.currentTarget.value) })}
     >
       <option value="little">low byte first</option>
       <option value="big">high byte first</option>

@@ -1,3 +1,4 @@
+import { entered } from '../../devices/description.js';
 import { behaviours } from '../../devices/list.js';
 import { descriptionByHand } from '../description.js';
 import { descriptionByBehaviour } from '../descriptionByBehaviour.js';
@@ -9,7 +10,7 @@ import { withDevice } from './parts.js';
 /** Entries of a device. */
 export const deviceSet = editKind(
   'device.set',
-  { device: partId, set: changesOf(Device, 'links', 'parameters') },
+  { device: partId, set: changesOf(Device, 'links', 'description') },
   {
     apply: (cell, { device, set }) => {
       deviceById(cell, device);
@@ -22,13 +23,14 @@ export const deviceSet = editKind(
 /** Where nothing but the behaviour on the bench, or nobody, described a device, another behaviour describes it. A describer's word stays. */
 function describedAnew(before: Device, device: Device): Device {
   const { standIn, description, links } = device;
-  if (standIn === before.standIn || description !== before.description || !ownWord(before)) return device;
+  if (standIn === before.standIn || !ownWord(before)) return device;
   return {
     ...device,
     // What stands in for it says that it is what was planned: of a device without a describer nobody knows better.
-    description: standIn
-      ? { ...descriptionByBehaviour(standIn, links), identity: null }
-      : descriptionByHand(links),
+    description: {
+      ...(standIn ? { ...descriptionByBehaviour(standIn, links), identity: null } : descriptionByHand(links)),
+      ...entered(description),
+    },
   };
 }
 

@@ -1,6 +1,7 @@
 import { cellRestore } from './cellRestore.js';
 import { cellSet } from './cellSet.js';
 import { controllerSet } from './controllerSet.js';
+import { descriptionSet } from './descriptionSet.js';
 import { deviceAdd } from './deviceAdd.js';
 import { deviceCopy } from './deviceCopy.js';
 import { deviceMove } from './deviceMove.js';
@@ -27,6 +28,7 @@ export const editKinds = [
   deviceAdd,
   deviceCopy,
   deviceSet,
+  descriptionSet,
   deviceReplace,
   deviceMove,
   deviceRemove,

@@ -1,10 +1,9 @@
 import { z } from 'zod';
-import { Parameter } from '../../devices/parameter.js';
+import { maxParameters, Parameter } from '../../devices/parameter.js';
 import { parseInput } from '../../entries/parse.js';
 import { printable } from '../../entries/entries.js';
 import { Problem } from '../../messages/problem.js';
 import { deviceById } from '../find.js';
-import { maxParameters } from '../model.js';
 import { checkedLater, editKind, partId } from './editKind.js';
 import { arranged, withDevice } from './parts.js';
 
@@ -20,13 +19,16 @@ export const parametersArrange = editKind(
   },
   {
     apply: (cell, { device, parameters, removed }) => {
-      const { parameters: present } = deviceById(cell, device);
+      const { parameters: present } = deviceById(cell, device).description;
       const missing = removed.find((gone) => !present.some((p) => p.id === gone));
       if (missing !== undefined) throw new Problem('edit.unknown', { what: 'parameter', id: missing });
       const entered = new Map(
         parameters.map((p) => parseInput(Parameter, p, 'parameter')).map((p) => [p.id, p]),
       );
-      return withDevice(cell, device, (d) => ({ ...d, parameters: arranged(present, entered, removed) }));
+      return withDevice(cell, device, (d) => ({
+        ...d,
+        description: { ...d.description, parameters: arranged(present, entered, removed) },
+      }));
     },
     title: (cell, { device, title }) => `${title} of ${deviceById(cell, device).name}`,
   },

@@ -1,7 +1,9 @@
 import type { Description } from '../../cell/description.js';
-import type { ConnectionPoint, PointUse } from '../../devices/description.js';
+import { nothingEntered, type ConnectionPoint, type PointUse } from '../../devices/description.js';
 import type { Identity } from '../../devices/identity.js';
+import { maxParameters } from '../../devices/parameter.js';
 import type { Eds } from './eds.js';
+import { parametersOf } from './edsParameters.js';
 import {
   connectionImages,
   statedValue,
@@ -31,7 +33,7 @@ export function identityOf({ device: facts }: Eds): Identity {
 }
 
 /** All that an EDS says of what the device offers: every point of every connection, once each. */
-export function edsDescription(describer: Eds, chosen: ConnectionImages, identity: Identity): Description {
+export function edsDescription(describer: Eds, chosen: ConnectionImages, newId: () => string): Description {
   const points = new Map<string, ConnectionPoint>();
   const add = (use: PointUse, point: Omit<ConnectionPoint, 'use' | 'order' | 'groups' | 'registers'>) => {
     const key = `${use} ${point.number}`;
@@ -63,7 +65,7 @@ export function edsDescription(describer: Eds, chosen: ConnectionImages, identit
         fields: null,
       });
   }
-  const { parameters } = chosen.connection;
+  const { parameters: connection } = chosen.connection;
   return {
     origin: {
       from: 'file',
@@ -71,14 +73,16 @@ export function edsDescription(describer: Eds, chosen: ConnectionImages, identit
       title: tidy(describer.file.text, 120),
       revision: tidy(describer.file.revision, 40),
     },
-    identity,
+    identity: identityOf(describer),
     points: [...points.values()].slice(0, 256),
     loss: null,
+    ...nothingEntered,
+    parameters: parametersOf(describer, newId).slice(0, maxParameters),
     offer: {
       protocol: 'ethernet-ip',
       cyclic: true,
-      commandFormat: formatOf(parameters, 8),
-      feedbackFormat: formatOf(parameters, 12),
+      commandFormat: formatOf(connection, 8),
+      feedbackFormat: formatOf(connection, 12),
     },
   };
 }

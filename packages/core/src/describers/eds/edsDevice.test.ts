@@ -4,6 +4,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { readCellFile } from '../../cell/cellFile.js';
 import { Device } from '../../cell/model.js';
+import { firstLink } from '../../cell/testCell.js';
 import { signalsOf } from '../../layout/signals.js';
 import { describerOf } from './edsOfDevice.js';
 import { deviceOf } from './edsDevice.js';
@@ -30,7 +31,7 @@ describe.each(
   });
 
   test('has the same connection, instances and sizes', () => {
-    const [link, wanted] = [again.links[0]!, device.links[0]!];
+    const [link, wanted] = [firstLink(again, 'ethernet-ip'), firstLink(device, 'ethernet-ip')];
     const facts = ({
       command,
       feedback,

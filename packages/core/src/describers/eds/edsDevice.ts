@@ -1,7 +1,7 @@
 import type { DevicePlace } from '../describer.js';
 import { standInOf } from '../../devices/list.js';
 import type { LinkOf } from '../../cell/link.js';
-import { maxParameters, unknownNameplate, type Device } from '../../cell/model.js';
+import { unknownNameplate, type Device } from '../../cell/model.js';
 import { edsDescription, formatOf, identityOf } from './edsDescription.js';
 import {
   connectionImages,
@@ -11,7 +11,6 @@ import {
 } from './connectionImages.js';
 import { tidy } from '../shared/fieldTexts.js';
 import type { Eds } from './eds.js';
-import { parametersOf } from './edsParameters.js';
 
 /** Kinds of connection in the trigger mask, and formats and types in the parameter mask (CIP Vol. 1, 7-3.6.10, from memory). */
 const triggerBits = {
@@ -60,10 +59,9 @@ export function deviceOf(
     serves: '',
     address: place.address,
     identity,
-    description: edsDescription(describer, found, identity),
+    description: edsDescription(describer, found, newId),
     standIn: standInOf(facts),
     orderSelectable: false,
-    parameters: parametersOf(describer, newId).slice(0, maxParameters),
     links: [linkOf(describer, found, place, newId)],
   };
 }

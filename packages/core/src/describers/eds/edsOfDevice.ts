@@ -124,7 +124,7 @@ export function describerOf(device: Device): Eds {
 }
 
 /** The parameters that CIP reaches with their groups, and numbers for the others: the lowest that none of them has. */
-function numbered({ parameters: own }: Device): {
+function numbered({ description: { parameters: own } }: Device): {
   parameters: DescribedParameter[];
   groups: DescribedGroup[];
   free: () => number;

@@ -8,7 +8,7 @@ import { writeEds } from './writeEds.js';
 import { parametersOf } from './edsParameters.js';
 
 const again = (parameters: Parameter[]) => {
-  const { describer, defects } = readEds(writeEds(describerOf(testDevice({ parameters }))));
+  const { describer, defects } = readEds(writeEds(describerOf(testDevice({}, { parameters }))));
   expect(defects).toEqual([]);
   let n = 0;
   return parametersOf(describer, () => `p${(n += 1)}`);

@@ -3,7 +3,7 @@ import { linkOver } from '../../cell/link.js';
 import type { DescriberKind } from '../describer.js';
 import { connectionImages } from './connectionImages.js';
 import type { Eds } from './eds.js';
-import { edsDescription, identityOf } from './edsDescription.js';
+import { edsDescription } from './edsDescription.js';
 import { deviceOf } from './edsDevice.js';
 import { edsFacts } from './edsFacts.js';
 import { describerOf } from './edsOfDevice.js';
@@ -38,9 +38,9 @@ export const edsKind: DescriberKind<Eds> = {
       command: { size: command.size, fields: command.fields.length },
       feedback: { size: feedback.size, fields: feedback.fields.length },
     })),
-  describe: (describer, choice) => {
+  describe: (describer, choice, newId) => {
     const chosen = connectionImages(describer).find((c) => c.connection.number === choice);
-    return chosen && edsDescription(describer, chosen, identityOf(describer));
+    return chosen && edsDescription(describer, chosen, newId);
   },
   device: (describer, choice, cell, place, newId) => {
     const start = { commandStart: firstFree(cell, 'command'), feedbackStart: firstFree(cell, 'feedback') };

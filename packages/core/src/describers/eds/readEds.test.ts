@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { connectionImages, connectionPoints } from './connectionImages.js';
+import type { Eds } from './eds.js';
 import type { Described } from '../shared/described.js';
 import { readEds } from './readEds.js';
 import { writeEds } from './writeEds.js';
@@ -8,7 +9,7 @@ import { writeEds } from './writeEds.js';
 const demo = readFileSync(new URL('../../../../../demo/describers/murmel_px8.eds', import.meta.url), 'utf8');
 
 const head = '[File]\nDescText = "x";\n[Device]\nVendCode = 65001;\nProdName = "y";\n';
-const read = (rest: string): Described => readEds(head + rest);
+const read = (rest: string): Described<Eds> => readEds(head + rest);
 const codes = (rest: string) => read(rest).defects.map((d) => `${d.line} ${d.code}`);
 
 /** The grammar: CIP Vol. 1, 7-3 (from memory); each line written by hand. */

@@ -1,6 +1,7 @@
 import { firstFree } from '../../cell/copies.js';
 import { CommandImage, FeedbackImage } from '../../layout/image.js';
 import { ProfinetLink, type Slot } from '../../protocols/profinet/link.js';
+import { nothingEntered } from '../../devices/description.js';
 import { unknownNameplate, type Cell, type Device } from '../../cell/model.js';
 import type { DevicePlace } from '../describer.js';
 import { tidy } from '../shared/fieldTexts.js';
@@ -128,6 +129,7 @@ export function deviceOfGsdml(
         registers: null,
       })),
       loss: null,
+      ...nothingEntered,
       offer: { protocol: 'profinet', accessPoint: tidy(access.id, 80) },
     },
     standIn: null,

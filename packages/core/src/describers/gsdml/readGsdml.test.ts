@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { linkBudget } from '../../protocols/linkBudget.js';
 import { applyEdit } from '../../cell/edits/edit.js';
-import { testCell } from '../../cell/testCell.js';
+import { firstLink, testCell } from '../../cell/testCell.js';
 import { check } from '../../checks/check.js';
 import { codecOf } from '../../layout/codec.js';
 import { deviceOfGsdml, plugsOf } from './gsdmlDevice.js';
@@ -134,10 +134,10 @@ describe('plugging', () => {
     let n = 0;
     const device = deviceOfGsdml(describer, robot, at(factory), cell, place, () => `n${(n += 1)}`);
     const next = applyEdit(cell, { edit: 'device.add', device });
-    const [link] = next.devices.at(-1)!.links;
-    expect([link!.feedback.size, link!.command.size, link!.feedback.start]).toEqual([12, 8, 12]);
+    const link = firstLink(next.devices.at(-1)!, 'profinet');
+    expect([link.feedback.size, link.command.size, link.feedback.start]).toEqual([12, 8, 12]);
     // Port, interface and head are submodules too, without data.
-    expect(link!.slots.map((s) => [s.slot, s.subslot, s.inputs, s.outputs])).toEqual([
+    expect(link.slots.map((s) => [s.slot, s.subslot, s.inputs, s.outputs])).toEqual([
       [0, 1, 0, 0],
       [0, 32_768, 0, 0],
       [0, 32_769, 0, 0],
@@ -145,8 +145,8 @@ describe('plugging', () => {
       [2, 1, 0, 4],
       [3, 1, 4, 4],
     ]);
-    expect(plugsOf(link!.slots, robot)).toEqual(factory);
-    expect(link!.command.fields.map((f) => f.name)).toContain('program_number');
+    expect(plugsOf(link.slots, robot)).toEqual(factory);
+    expect(link.command.fields.map((f) => f.name)).toContain('program_number');
     expect(device.identity).toMatchObject({
       vendor: 0xfe2e,
       productCode: 0x0cee,
@@ -154,10 +154,10 @@ describe('plugging', () => {
       minorRevision: 4,
     });
     // 31.25 µs × 32 × 8.
-    expect(link!.feedbackRpi).toBe(8000);
+    expect(link.feedbackRpi).toBe(8000);
     // The name on the wire has no underscores; 12 bytes and 6 of status are filled up to 40: 40 + 10 + 14 + 24 (IEC 61158-6-10).
     expect(check(next).map((f) => f.code)).toEqual(['device.stationName']);
-    expect(linkBudget(link!, 10).feedback).toMatchObject({ payload: 50, wire: 88, packetsPerSecond: 125 });
+    expect(linkBudget(link, 10).feedback).toMatchObject({ payload: 50, wire: 88, packetsPerSecond: 125 });
   });
 
   test('free slots', () => {

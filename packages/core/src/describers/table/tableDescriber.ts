@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { allRenewed } from '../../cell/copies.js';
 import { Device, type Cell } from '../../cell/model.js';
-import { deviceFromVersion2 } from '../../cell/upgrade.js';
+import { deviceFromVersion2, deviceFromVersion3 } from '../../cell/upgrade.js';
 import { parseInput, parseJson } from '../../entries/parse.js';
 import type { Described, DescribedBase } from '../shared/described.js';
 import type { DevicePlace } from '../describer.js';
@@ -21,7 +21,7 @@ const Template = Device.omit({
 });
 
 const format = 'fadenkreuz-describer';
-const version = 2;
+const version = 3;
 
 export const TableDescriberFile = z.strictObject({
   $schema: z.string().max(200).optional(),
@@ -49,10 +49,12 @@ export function readTableDescriber(text: string): Described<TableDescriber> {
   return { describer: { source: 'table', origin, device, kept: [] }, defects: [] };
 }
 
-/** Version 1 had devices as version 2 of the cell file has them. */
+/** Versions 1 and 2 had devices as versions 2 and 3 of the cell file have them. */
 const upgraded = (data: unknown): unknown => {
   const file = data as { version?: unknown; device?: unknown } | null;
-  return file?.version === 1 ? { ...file, version, device: deviceFromVersion2(file.device) } : data;
+  if (file?.version === 1)
+    return { ...file, version, device: deviceFromVersion3(deviceFromVersion2(file.device)) };
+  return file?.version === 2 ? { ...file, version, device: deviceFromVersion3(file.device) } : data;
 };
 
 /** The text of such a file. */

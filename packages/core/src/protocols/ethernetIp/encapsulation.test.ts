@@ -55,7 +55,7 @@ describe('encapsulation', () => {
   test('a stream may bring frames in any pieces', () => {
     const two = hex(`${registerRequest} ${registerRequest}`);
     for (let cut = 0; cut <= two.length; cut += 1) {
-      let held = two.subarray(0, cut);
+      let held: Uint8Array = two.subarray(0, cut);
       let frames = 0;
       for (const more of [new Uint8Array(), two.subarray(cut)]) {
         held = Uint8Array.from([...held, ...more]);

@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest';
+import type { DriveChange, DriveFacts } from '../../devices/driveFacts.js';
 import { assemblyObject } from './objects/assembly.js';
-import { driveObjects, type DriveChange, type DriveFacts } from './objects/drive.js';
+import { driveObjects } from './objects/drive.js';
 import { identityObject } from './objects/identity.js';
 import { messageRouterObject } from './objects/messageRouter.js';
 import { ethernetLinkObject, tcpIpInterfaceObject, type TcpIpFacts } from './objects/network.js';

@@ -129,7 +129,7 @@ describe('cells', () => {
     };
     full.naming = { pattern: '{words}', longest: 20 };
     full.controller = { ...full.controller, cycle: 4000, limits: { connections: 32, packets: null } };
-    full.devices[0]!.parameters = [
+    full.devices[0]!.description.parameters = [
       Parameter.parse({ id: 'p1', name: 'ramp', type: 'UINT', bits: 16 }),
       Parameter.parse({
         ...{ id: 'p2', code: 'P0305', name: 'mode', group: 'motor', type: 'DWORD', bits: 32, order: 'big' },
@@ -138,13 +138,15 @@ describe('cells', () => {
         ...{ initial: '1.5', labels: [{ value: 1, text: 'on' }], note: 'page 12' },
       }),
     ];
-    full.devices[0]!.lights = [{ light: 'module', colour: 'red', pattern: '2 pulses', means: 'no supply' }];
+    full.devices[0]!.description.lights = [
+      { light: 'module', colour: 'red', pattern: '2 pulses', means: 'no supply' },
+    ];
+    full.devices[1]!.description.limits = { connections: null, packets: 4000 };
     Object.assign(full.devices[1]!, {
       orderNumber: 'X-1',
       factoryAddress: '192.168.1.7',
       mac: '02-FA-12-34-56-78',
       serialNumber: 0xfedcba98,
-      limits: { connections: null, packets: 4000 },
     });
     const slot = { slot: 3, subslot: 1, module: 'M', moduleIdent: 0xffffffff, submoduleIdent: 1 };
     const [link] = full.devices[1]!.links;

@@ -1,6 +1,6 @@
 import type { Description, Device } from '@fadenkreuz/core';
 
-/** A device without its links and parameters as a row. */
+/** A device without its links and parameters as a row; what its describer says of its limits and lights stands in it too. */
 export interface DeviceRow {
   id: string;
   position: number;
@@ -25,7 +25,7 @@ export interface DeviceRow {
   serial_number: string | null;
   most_connections: number | null;
   most_packets: number | null;
-  lights: Device['lights'];
+  lights: Description['lights'];
 }
 
 /** The description of a device; the same id. */
@@ -70,16 +70,16 @@ export function toDeviceRow(device: Device, position: number): DeviceRow {
     factory_address: device.factoryAddress,
     mac: device.mac,
     serial_number: device.serialNumber === null ? null : String(device.serialNumber),
-    most_connections: device.limits.connections,
-    most_packets: device.limits.packets,
-    lights: device.lights,
+    most_connections: device.description.limits.connections,
+    most_packets: device.description.limits.packets,
+    lights: device.description.lights,
   };
 }
 
 /** In the order of the schema: rows are compared as text. */
 export const toDevice = (
   d: DeviceRow,
-  parts: Pick<Device, 'description' | 'parameters' | 'links'>,
+  { description, parameters, links }: Pick<Device, 'description' | 'links'> & Pick<Description, 'parameters'>,
 ): Device => ({
   id: d.id,
   name: d.name,
@@ -92,7 +92,6 @@ export const toDevice = (
   factoryAddress: d.factory_address,
   mac: d.mac,
   serialNumber: d.serial_number == null ? null : Number(d.serial_number),
-  limits: { connections: d.most_connections, packets: d.most_packets },
   identity: {
     vendor: d.vendor,
     deviceType: d.device_type,
@@ -101,10 +100,13 @@ export const toDevice = (
     minorRevision: d.minor_revision,
     productName: d.product_name,
   },
-  description: parts.description,
+  description: {
+    ...description,
+    limits: { connections: d.most_connections, packets: d.most_packets },
+    parameters,
+    lights: d.lights,
+  },
   standIn: d.stand_in,
   orderSelectable: d.order_selectable,
-  parameters: parts.parameters,
-  lights: d.lights,
-  links: parts.links,
+  links,
 });

@@ -51,7 +51,8 @@ export function cellChanges(before: Cell, after: Cell): RowChange[] {
 
 /** A device that is the same at another place in the line-up. */
 function moved(old: NonNullable<Placed>, now: NonNullable<Placed>): RowChange {
-  const [before] = rowsIn(deviceRows({ ...old.device, links: [], parameters: [] }, old.at), 'device');
+  const description = { ...old.device.description, parameters: [] };
+  const [before] = rowsIn(deviceRows({ ...old.device, description, links: [] }, old.at), 'device');
   return { table: 'device', id: old.device.id, before: before!, after: { ...before!, position: now.at } };
 }
 

@@ -89,7 +89,7 @@ export function deviceRows(device: Device, position: number): Rows {
 function pushDevice(rows: Rows, device: Device, position: number): void {
   rows.device.push(toDeviceRow(device, position));
   rows.description.push(toDescriptionRow(device));
-  device.parameters.forEach((p, i) => rows.parameter.push(toParameterRow(p, device.id, i)));
+  device.description.parameters.forEach((p, i) => rows.parameter.push(toParameterRow(p, device.id, i)));
   device.links.forEach((link, i) => pushLink(rows, link, device.id, i));
 }
 

@@ -23,11 +23,13 @@
   const { devices } = $derived(desk.cell);
   const device = $derived(
     devices.find((d) => d.id === page.url.searchParams.get('device')) ??
-      devices.find((d) => d.parameters.length > 0) ??
+      devices.find((d) => d.description.parameters.length > 0) ??
       devices[0],
   );
   let picked = $state<string | undefined>(page.url.searchParams.get('parameter') ?? undefined);
-  const chosen = $derived(device?.parameters.find((p) => p.id === picked) ?? device?.parameters[0]);
+  const chosen = $derived(
+    device?.description.parameters.find((p) => p.id === picked) ?? device?.description.parameters[0],
+  );
   const wrong = $derived(new Set(desk.findings.flatMap((f) => f.place.parameter ?? [])));
 
   /** The rows that were pasted or opened; undefined while the present parameters are shown. */
@@ -76,7 +78,9 @@
           }}
         >
           {#each devices as d (d.id)}<option value={d.id}
-              >{d.name}{d.parameters.length ? ` (${d.parameters.length})` : ''}</option
+              >{d.name}{d.description.parameters.length
+                ? ` (${d.description.parameters.length})`
+                : ''}</option
             >{/each}
         </select>
         {#if !rows}
@@ -97,7 +101,7 @@
         <ParametersTable parameters={read.parameters} />
       {:else}
         <ParametersTable
-          parameters={device.parameters}
+          parameters={device.description.parameters}
           {wrong}
           chosen={chosen?.id}
           onchoose={(id) => (picked = id)}
@@ -118,9 +122,9 @@
           disabled={read.parameters.length === 0}
           onclick={() => take(false)}>Take {read.parameters.length} parameters</button
         >
-        {#if device?.parameters.length}
+        {#if device?.description.parameters.length}
           <button class="btn btn-sm" disabled={read.parameters.length === 0} onclick={() => take(true)}
-            >Take them instead of the {device.parameters.length}</button
+            >Take them instead of the {device.description.parameters.length}</button
           >
         {/if}
         <button class="btn btn-sm" onclick={leave}>Cancel</button>

@@ -9,8 +9,8 @@ import { tableFile } from '../../../../../../../../lib/server/tableFile.js';
 export const GET = async ({ params }) => {
   try {
     const { cell } = await withDatabase(() => loadCell(getServices().db, params.cell));
-    const { name, parameters } = deviceById(cell, params.device);
-    return await tableFile(params.file, `${name} parameters`, parameterTable(parameters));
+    const { name, description } = deviceById(cell, params.device);
+    return await tableFile(params.file, `${name} parameters`, parameterTable(description.parameters));
   } catch (error) {
     return answer(() => Promise.reject(error as Error));
   }
