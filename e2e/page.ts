@@ -12,8 +12,7 @@ interface Stored {
       id: string;
       name: string;
       address: string;
-      parameters: object[];
-      lights: object[];
+      description: { parameters: object[]; lights: object[] };
       links: { feedback: { fields: { name: string; at: number; bits: number; type: string }[] } }[];
     }[];
   };

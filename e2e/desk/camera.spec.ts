@@ -12,11 +12,13 @@ async function addCamera(request: APIRequestContext, cellId: string): Promise<vo
   const { cell } = await stored(request, cellId);
   const camera = structuredClone(cell.devices[0]) as unknown as {
     [key: string]: unknown;
+    description: object;
     links: { id: string; command: Record<string, unknown>; feedback: Record<string, unknown> }[];
   };
   Object.assign(camera, {
     ...{ id: 'v1', name: 'rind_camera_v1', designation: '=RS3+U1-V1', kind: 'vision sensor' },
-    ...{ address: '192.168.40.61', standIn: null, parameters: [] },
+    ...{ address: '192.168.40.61', standIn: null },
+    description: { ...camera.description, parameters: [] },
   });
   const [link] = camera.links;
   link!.id = 'v1-link';

@@ -64,15 +64,21 @@ test('two people on one field: the second is told by whom, keeps the entry, and 
   await openView(page, cellId, 'line-up');
   const other = await secondPerson(page, cellId);
   const entry = (of: Page) => of.getByLabel('address of wheel_scale_b1', { exact: true });
-  // The second one hears of nothing for a while, as behind a slow line: both have seen the same.
+  // The second one is heard only when the first is stored, as behind a slow line: both have seen the same.
+  let stand: () => void = () => undefined;
+  const first = new Promise<void>((resolve) => (stand = resolve));
   await other.route('**/changes', async (route) => {
-    await new Promise((resolve) => setTimeout(resolve, 1500));
+    await first;
     await route.continue();
   });
   await entry(other).fill('192.168.40.92');
   await entry(other).press('Enter');
   await entry(page).fill('192.168.40.91');
   await entry(page).press('Enter');
+  await expect
+    .poll(async () => (await stored(request, cellId)).cell.devices.find((d) => d.name === 'wheel_scale_b1'))
+    .toMatchObject({ address: '192.168.40.91' });
+  stand();
   const note = other
     .getByRole('status')
     .filter({ hasText: 'somebody else changed address of wheel_scale_b1' });
@@ -85,6 +91,34 @@ test('two people on one field: the second is told by whom, keeps the entry, and 
     .poll(async () => (await stored(request, cellId)).cell.devices.find((d) => d.name === 'wheel_scale_b1'))
     .toMatchObject({ address: '192.168.40.92' });
   await other.context().close();
+});
+
+test('edits that were on their way when the page was left are stored by the next one', async ({
+  page,
+  request,
+  cellId,
+}) => {
+  await openView(page, cellId, 'line-up');
+  let arrived = 0;
+  // The server hears of nothing while this page lives.
+  await page.route('**/changes', () => void (arrived += 1));
+  for (const [device, address] of [
+    ['wheel_scale_b1', '192.168.40.95'],
+    ['climate_io_u1', '192.168.40.96'],
+  ] as const) {
+    const entry = page.getByLabel(`address of ${device}`, { exact: true });
+    await entry.fill(address);
+    await entry.press('Enter');
+  }
+  await expect.poll(() => arrived).toBe(1);
+  await page.goto('/');
+  await page.unroute('**/changes');
+  await openView(page, cellId, 'line-up');
+  const addresses = async () =>
+    (await stored(request, cellId)).cell.devices
+      .filter((d) => /^(wheel_scale_b1|climate_io_u1)$/.test(d.name))
+      .map((d) => d.address);
+  await expect.poll(addresses).toEqual(expect.arrayContaining(['192.168.40.95', '192.168.40.96']));
 });
 
 test('each person takes back his own last edit', async ({ page, cellId }) => {

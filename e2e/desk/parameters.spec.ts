@@ -25,11 +25,11 @@ test('the parameters of a device that has only a manual: from its table, correct
   await expect(lens.getByLabel('the first register is')).toHaveValue('40001');
   const rows = page.getByRole('table', { name: 'parameters' }).getByRole('row');
   await expect(rows.filter({ hasText: 'Ramp up time' })).toContainText('holding 100');
-  expect((await pump()).parameters).toEqual([]);
+  expect((await pump()).description.parameters).toEqual([]);
   await lens.getByRole('button', { name: 'Take 8 parameters' }).click();
-  await expect.poll(async () => (await pump()).parameters.length).toBe(8);
+  await expect.poll(async () => (await pump()).description.parameters.length).toBe(8);
   // 10.0 s in the table is the raw number 100.
-  expect((await pump()).parameters[0]).toMatchObject({
+  expect((await pump()).description.parameters[0]).toMatchObject({
     ...{ code: 'P1', name: 'Ramp up time', group: 'Starting', unit: 's' },
     ...{
       place: { way: 'register', table: 'holding', start: 100 },
@@ -52,9 +52,9 @@ test('the parameters of a device that has only a manual: from its table, correct
   await expect(lens).not.toContainText('stand at the same place');
 
   await page.getByRole('button', { name: 'Add parameter' }).click();
-  await expect.poll(async () => (await pump()).parameters.length).toBe(9);
+  await expect.poll(async () => (await pump()).description.parameters.length).toBe(9);
   await lens.getByRole('button', { name: 'Remove this parameter' }).click();
-  await expect.poll(async () => (await pump()).parameters.length).toBe(8);
+  await expect.poll(async () => (await pump()).description.parameters.length).toBe(8);
   const csv = await (
     await request.get(`/api/cells/${cellId}/devices/${(await pump()).id}/parameters/csv`)
   ).text();
@@ -77,7 +77,7 @@ test('what the lights of a device say in its revision is entered where the devic
   await lights.fill('drive: 2 pulses red = too hot\ndrive: off = no mains');
   await lights.blur();
   await expect
-    .poll(async () => (await belt()).lights)
+    .poll(async () => (await belt()).description.lights)
     .toEqual([
       { light: 'drive', colour: 'red', pattern: '2 pulses', means: 'too hot' },
       { light: 'drive', colour: 'off', pattern: 'steady', means: 'no mains' },

@@ -1,10 +1,11 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync } from 'node:fs';
 import { chmod, mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { get } from 'node:http';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { afterEach, beforeEach, expect, test } from 'vitest';
+import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 
 /** The launcher as ./start runs it, built, with a data folder and ports of its own. */
 const script = fileURLToPath(new URL('../dist/launch.js', import.meta.url));
@@ -98,7 +99,8 @@ test('starts, keeps what was edited over a stop, and puts the demo back when ask
 
 test('a stop while it starts leaves nothing behind', async () => {
   const { child } = start();
-  await new Promise((resolve) => setTimeout(resolve, 1500));
+  // The cluster is being started or even made; the servers are not there yet.
+  await vi.waitUntil(() => existsSync(join(home, 'database')), { timeout: 30_000 });
   await stop(child, 'SIGINT');
   expect(await answers()).toBe(false);
   expect(await start().says).toContain('ready');

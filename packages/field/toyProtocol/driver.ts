@@ -1,6 +1,9 @@
+import type { ParameterPlace } from '@fadenkreuz/core';
+import type { Refusal } from '@fadenkreuz/core/devices';
 import type { ToyLink } from '../../core/toyProtocol/protocol.js';
 import type { Commanded, Driver, Served, Simulated } from '../src/protocols/driver.js';
 import type { End, LinkEnds } from '../src/protocols/ends.js';
+import { parameterAccess, refused } from '../src/protocols/parameterAccess.js';
 import { RunningLink } from '../src/protocols/runningLink.js';
 
 /** The wire: who listens at which station. */
@@ -26,6 +29,12 @@ class ToyServed implements Served {
     taken?.bytes.set(command.subarray(0, taken.bytes.length));
     if (taken) this.last = { point: 120, bytes: taken.bytes, run: true };
     return points.find((p) => p.use === 'feedback')?.bytes;
+  }
+
+  parameter(number: number, raw: number | undefined): number | Refusal {
+    const { parameters } = this.device;
+    if (!parameters?.parameters.some((p) => p.number === number)) return 'absent';
+    return (raw === undefined ? undefined : parameters.write(number, raw)) ?? parameters.read(number);
   }
 
   command(): Commanded | undefined {
@@ -77,6 +86,22 @@ class ToyRunning extends RunningLink<ToyLink> {
   }
 }
 
+/** A parameter is one byte at an index; the device refuses in the words of all protocols. */
+const toyParameters = (ends: LinkEnds<ToyLink>) => {
+  const ask = (place: ParameterPlace, raw?: number): Promise<Uint8Array> | undefined => {
+    if (place.way !== 'index') return undefined;
+    const answer = wire.get(stationOf(ends.end))?.parameter(place.index, raw);
+    return typeof answer === 'string'
+      ? Promise.reject(refused(ends, place, answer, { says: 'It said so.', cure: 'Ask for another one.' }))
+      : Promise.resolve(Uint8Array.of(answer ?? 0));
+  };
+  return parameterAccess(ends, {
+    open: () => Promise.resolve({ closed: false, close: () => Promise.resolve() }),
+    read: (_client, place) => ask(place),
+    write: (_client, place, value) => ask(place, value[0])?.then(() => undefined),
+  });
+};
+
 const station = (name: string): End => ({ on: 'wire', station: name });
 
 export const toyDriver: Driver<ToyLink> = {
@@ -84,6 +109,7 @@ export const toyDriver: Driver<ToyLink> = {
   originator: (context) => ({
     open: () => Promise.resolve(),
     link: (ends: LinkEnds<ToyLink>) => new ToyRunning(ends, context),
+    parameters: (ends: LinkEnds<ToyLink>) => toyParameters(ends),
     close: () => Promise.resolve(),
   }),
   benchEnd: ({ name }) => station(name),

@@ -10,6 +10,7 @@ import {
 import { behaviours, ownDescription } from '@fadenkreuz/core/devices';
 import { afterEach, expect, test } from 'vitest';
 import { Bench } from '../src/bench/bench.js';
+import { toyDriver } from './driver.js';
 import { climateCell, until } from '../src/testBench.js';
 
 /**
@@ -72,4 +73,24 @@ test('a stand-in is served, connected, commanded, and lost with its cable', asyn
   bench.inject('u1', { fault: 'cable-pulled' });
   await until(() => link(bench!).state !== 'open');
   await until(() => link(bench!).causes.some((c) => c.title === 'The toy wire is silent'));
+});
+
+test('its parameters are read, and refused in the words of all protocols', async () => {
+  bench = new Bench(readCellFile(file()));
+  await bench.start();
+  const [device] = bench.designed.devices;
+  const access = toyDriver.originator(undefined as never).parameters({
+    ...{ device: device!, link: device!.links[0] as never, localAddress: '' },
+    end: { on: 'wire', station: device!.name },
+  });
+  const filterTime = { way: 'index', index: 1, subindex: 0 } as const;
+  await access.write(filterTime, Uint8Array.of(77));
+  expect([...(await access.read(filterTime, 1))]).toEqual([77]);
+  await expect(access.write(filterTime, Uint8Array.of(0))).rejects.toMatchObject({
+    facts: { refusal: 'range' },
+  });
+  await expect(access.read({ ...filterTime, index: 99 }, 1)).rejects.toMatchObject({
+    facts: { refusal: 'absent' },
+  });
+  await access.close();
 });

@@ -15,6 +15,10 @@ export const refusals = [
   'state',
   /** A key parameter must be set first. */
   'locked',
+  /** It has another number of bytes. */
+  'size',
+  /** The device has no time for it now; later it may. */
+  'busy',
   /** The device itself cannot, for a reason of its maker's own. */
   'device',
 ] as const;

@@ -2,9 +2,19 @@ import type { Image } from './image.js';
 import { Problem } from '../messages/problem.js';
 import { swappedByte } from './byteOrder.js';
 import { readText, writeHexPairs, writeText } from './characters.js';
-import { planOf } from './codecPlan.js';
-import { limitsOf, readsOf, type Value } from './fieldTypes.js';
+import { planOf, type Plan } from './codecPlan.js';
+import { readsOf, type Value } from './fieldTypes.js';
 import { exactly } from './ratio.js';
+import {
+  bcdOf,
+  bitsOfNumber,
+  checkedRaw,
+  doubleOf,
+  floatOf,
+  hexPair,
+  nearest,
+  refuseValue,
+} from './rawBits.js';
 import { signalsInside, type Signal } from './signals.js';
 import {
   parseValue,
@@ -59,21 +69,38 @@ export interface Codec {
   setEngineering(index: number, value: number): void;
 }
 
-/** Half away from zero; a quotient such as 2.4999…96 that stands for 2.5 is taken as 2.5. */
-const nearest = (value: number) =>
-  value < 0 ? -Math.floor(-value * (1 + 2 ** -50) + 0.5) : Math.floor(value * (1 + 2 ** -50) + 0.5);
+type Laid = Pick<Image, 'fields' | 'groups' | 'order' | 'size'> & Partial<Pick<Image, 'swapped'>>;
 
-const float32 = new DataView(new ArrayBuffer(4));
+/** By the list of fields, which is another one after each edit. */
+const compiled = new WeakMap<Laid['fields'], Compiled>();
 
-/** The codec of the signals that lie inside an image. */
-export const codecOf = (
-  image: Pick<Image, 'fields' | 'groups' | 'order' | 'size'> & Partial<Pick<Image, 'swapped'>>,
-): Codec => compileCodec(signalsInside(image), image.swapped ? image.size : undefined);
+/** What was worked out for a layout, and for which one. */
+interface Compiled extends Pick<Laid, 'groups' | 'order' | 'size'> {
+  signals: readonly Signal[];
+  plan: Plan;
+}
+function compiledOf(image: Laid): Compiled {
+  const { fields, groups, order, size } = image;
+  const known = compiled.get(fields);
+  if (known && known.groups === groups && known.order === order && known.size === size) return known;
+  const signals = signalsInside(image);
+  const fresh = { groups, order, size, signals, plan: planOf(signals) };
+  compiled.set(fields, fresh);
+  return fresh;
+}
+
+/** A codec of the signals that lie inside an image, with a state of its own; each layout is compiled once. */
+export function codecOf(image: Laid): Codec {
+  const { signals, plan } = compiledOf(image);
+  return codecBy(signals, plan, image.swapped ? image.size : undefined);
+}
 
 /** Plans the reading and writing of these signals once; `swappedSize`: bytes of an image whose words are swapped. */
-export function compileCodec(signals: readonly Signal[], swappedSize?: number): Codec {
+export const compileCodec = (signals: readonly Signal[], swappedSize?: number): Codec =>
+  codecBy(signals, planOf(signals), swappedSize);
+
+function codecBy(signals: readonly Signal[], plan: Plan, swappedSize: number | undefined): Codec {
   const count = signals.length;
-  const plan = planOf(signals);
   const { ways, runs, inPieces, whole, scaled, multiply, divide, add, least, most, exceptions, mask } = plan;
   const bytes = swappedSize === undefined ? plan.bytes : Math.min(swappedSize, plan.bytes + (plan.bytes & 1));
   const held = new Uint8Array(bytes + 8);
@@ -139,10 +166,7 @@ export function compileCodec(signals: readonly Signal[], swappedSize?: number): 
         if (signal.bits > 53) return Number(BigInt.asIntN(signal.bits, exactBitsAt(i)));
         return sum >= 2 ** (signal.bits - 1) ? sum - 2 ** signal.bits : sum;
       case 'float':
-        if (signal.bits === 32) {
-          float32.setUint32(0, sum);
-          return float32.getFloat32(0);
-        }
+        if (signal.bits === 32) return floatOf(sum);
         return doubleOf(exactBitsAt(i));
       default:
         return sum;
@@ -251,7 +275,7 @@ export function compileCodec(signals: readonly Signal[], swappedSize?: number): 
       const i = whole[k]!;
       const given = raws[i]!;
       const raw = (given | 0) === given ? given : nearest(given);
-      if (!(raw >= least[i]! && raw <= most[i]!)) refuse(signals[i]!, String(from[i]));
+      if (!(raw >= least[i]! && raw <= most[i]!)) refuseValue(signals[i]!, String(from[i]));
       raws[i] = raw;
     }
     for (let r = 0; r < runs.length; r += 1) {
@@ -259,7 +283,7 @@ export function compileCodec(signals: readonly Signal[], swappedSize?: number): 
       const bits = runs[r]!.signals;
       for (let k = 0; k < bits.length; k += 1) {
         const value = raws[bits[k]!]!;
-        if (value !== 0 && value !== 1) refuse(signals[bits[k]!]!, String(value));
+        if (value !== 0 && value !== 1) refuseValue(signals[bits[k]!]!, String(value));
       }
     }
     store();
@@ -319,7 +343,7 @@ export function compileCodec(signals: readonly Signal[], swappedSize?: number): 
     const reads = readsOf(signal);
     if (reads === 'text') writeText(signal, String(value), held);
     else if (reads === 'bytes') writeHexPairs(signal, String(value), held);
-    else setBits(i, bitsOfNumber(signal, checked(signal, value)));
+    else setBits(i, bitsOfNumber(signal, checkedRaw(signal, value)));
   }
 
   function setEntry(i: number, { raw, negative }: RawEntry): void {
@@ -356,64 +380,4 @@ export function compileCodec(signals: readonly Signal[], swappedSize?: number): 
       else setValue(i, value);
     },
   };
-}
-
-const hexPair = (byte: number) => byte.toString(16).toUpperCase().padStart(2, '0');
-
-const scratch = new DataView(new ArrayBuffer(8));
-
-function doubleOf(bits: bigint): number {
-  scratch.setBigUint64(0, bits);
-  return scratch.getFloat64(0);
-}
-
-/** BCD digits of up to 32 bits as a number; NaN when one is above 9. */
-function bcdOf(bits: number): number {
-  let value = 0;
-  for (let rest = bits, weight = 1; rest > 0; rest = Math.floor(rest / 16), weight *= 10) {
-    if (rest % 16 > 9) return NaN;
-    value += (rest % 16) * weight;
-  }
-  return value;
-}
-
-/** A raw number that its type can hold. Infinity and NaN are values of IEEE 754. */
-function checked(signal: Signal, value: Value): number | bigint {
-  const { least, most } = limitsOf(signal.type, signal.bits);
-  const given = typeof value === 'boolean' ? Number(value) : value;
-  if (typeof given === 'string') return refuse(signal, given);
-  const outside = given < least || given > most;
-  if (readsOf(signal) === 'float') {
-    if (outside && Number.isFinite(Number(given))) refuse(signal, String(value));
-    return Number(given);
-  }
-  if (outside || (typeof given === 'number' && !Number.isInteger(given))) refuse(signal, String(value));
-  return given;
-}
-
-/** The bits with which a raw number, known to fit, is written. */
-function bitsOfNumber(signal: Signal, value: number | bigint): bigint {
-  switch (readsOf(signal)) {
-    case 'float':
-      if (signal.bits === 32) {
-        scratch.setFloat32(0, Number(value));
-        return BigInt(scratch.getUint32(0));
-      }
-      scratch.setFloat64(0, Number(value));
-      return scratch.getBigUint64(0);
-    case 'bcd':
-      return BigInt(`0x${BigInt(value)}`);
-    default:
-      return BigInt.asUintN(signal.bits, BigInt(value));
-  }
-}
-
-function refuse(signal: Signal, value: string): never {
-  const { least, most } = limitsOf(signal.type, signal.bits);
-  throw new Problem('value.doesNotFit', {
-    field: signal.name,
-    value,
-    least: String(least),
-    most: String(most),
-  });
 }

@@ -1,7 +1,7 @@
 import type { Field } from '../layout/field.js';
 import type { Image } from '../layout/image.js';
 import type { Device } from '../cell/model.js';
-import { codecOf, type Codec } from '../layout/codec.js';
+import { codecOf } from '../layout/codec.js';
 import { isNumber, readsOf } from '../layout/fieldTypes.js';
 import type { Doubtful } from './causes.js';
 
@@ -11,13 +11,9 @@ export const measuredField = (device: Device): Field | undefined =>
     .flatMap(({ feedback }) => feedback.fields)
     .find((field) => field.bits >= 16 && field.type !== 'STRING' && (field.scale ?? field.decimals));
 
-/** Images are looked at several times a second, and their codecs take a while to plan. */
-const codecs = new WeakMap<Image, Codec>();
-
 /** Values of a feedback image that cannot be right: outside their limits, marked as no measurement, or at the end of their type. */
 export function doubtfulValues(image: Image, bytes: Uint8Array): Doubtful[] {
-  const codec = codecs.get(image) ?? codecOf(image);
-  codecs.set(image, codec);
+  const codec = codecOf(image);
   if (bytes.length < codec.bytes) return [];
   codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
   return codec.signals.flatMap((signal, i): Doubtful[] => {

@@ -11,6 +11,7 @@ import type { Reach } from '../wire/reach.js';
 import type { Schedule } from '../timing/schedule.js';
 import type { Addressing } from '../addresses/addressing.js';
 import type { End, LinkEnds } from './ends.js';
+import type { ParameterAccess } from './parameterAccess.js';
 import type { LinkContext, RunningLink } from './runningLink.js';
 
 /** The controller's side of a protocol: what its links share. */
@@ -19,6 +20,8 @@ export interface Originator<L extends LinkBase = Link> {
   open(localAddress: string): Promise<void>;
   /** A link, not started yet. */
   link(ends: LinkEnds<L>): RunningLink;
+  /** Requests for single values beside that link; it opens with the first of them. */
+  parameters(ends: LinkEnds<L>): ParameterAccess;
   close(): Promise<void>;
 }
 

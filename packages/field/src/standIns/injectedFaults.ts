@@ -85,15 +85,7 @@ export class InjectedFaults {
   overrange(point: ConnectionPoint, into: Uint8Array): void {
     const fault = this.of('out-of-range');
     if (!fault) return;
-    // Plain numbers: a scale would make another value of the greatest raw number.
-    const fields = (point.fields ?? []).map((f) => ({
-      ...f,
-      scale: null,
-      decimals: null,
-      sign: null,
-      limits: null,
-    }));
-    const codec = codecOf({ fields, groups: point.groups, order: point.order, size: point.size });
+    const codec = codecOf(plainLayout(point));
     const named = codec.signals.findIndex((f) => f.name === fault.field);
     const index = named >= 0 ? named : codec.signals.findIndex((f) => f.bits >= 16 && f.type !== 'STRING');
     if (index < 0) return;
@@ -105,3 +97,16 @@ export class InjectedFaults {
     codec.encode(view);
   }
 }
+
+/** The layout of a point with plain numbers: a scale would make another value of the greatest raw number. */
+function plainLayout(point: ConnectionPoint): PlainLayout {
+  const known = plainLayouts.get(point);
+  if (known) return known;
+  const bare = { scale: null, decimals: null, sign: null, limits: null };
+  const { groups, order, size } = point;
+  const plain = { fields: (point.fields ?? []).map((f) => ({ ...f, ...bare })), groups, order, size };
+  plainLayouts.set(point, plain);
+  return plain;
+}
+type PlainLayout = Parameters<typeof codecOf>[0];
+const plainLayouts = new WeakMap<ConnectionPoint, PlainLayout>();

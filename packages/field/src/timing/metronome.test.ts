@@ -1,19 +1,35 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { expect, test } from 'vitest';
+import { until } from '../testBench.js';
 import { aheadOf, Metronome, nextOnClock } from './metronome.js';
+
+/** Waits until a metronome has called for a moment so far away. */
+async function aMoment(ms: number): Promise<void> {
+  await new Promise<void>((called) => {
+    const other = new Metronome(5, () => {
+      other.stop();
+      called();
+    });
+    other.wakeAt(performance.now() + ms);
+  });
+}
 
 test('it calls at the moments that were asked for, never before, and no later than Node’s own timers', async () => {
   const late: number[] = [];
   const timersLate: number[] = [];
   let due = 0;
+  let timed = false;
   const metronome: Metronome = new Metronome(5, () => {
     late.push(performance.now() - due);
     // Closer together than usual, at the usual distance, and further apart; of what a halt makes late only the first counts.
     due = Math.max(due, performance.now()) + [3.3, 5, 12][late.length % 3]!;
-    if (late.length < 150) metronome.wakeAt(due);
+    if (timed && late.length < 150) metronome.wakeAt(due);
   });
   // The thread takes a moment to start.
-  await sleep(300);
+  metronome.wakeAt(performance.now());
+  await until(() => late.length > 0);
+  late.length = 0;
+  timed = true;
   due = performance.now() + 5;
   metronome.wakeAt(due);
   for (let n = 0; n < 2000 && late.length < 150; n += 1) {
@@ -36,12 +52,12 @@ test('an earlier moment takes the place of a later one, and none is called after
   const from = performance.now();
   metronome.wakeAt(from + 60_000);
   metronome.wakeAt(from + 20);
-  for (let n = 0; n < 100 && called.length === 0; n += 1) await sleep(20);
-  expect(called).toHaveLength(1);
+  await until(() => called.length === 1);
   expect(called[0]! - from).toBeGreaterThanOrEqual(20);
   metronome.wakeAt(performance.now() + 10);
   metronome.stop();
-  await sleep(60);
+  // Another one that is asked for a later moment has been called by then.
+  await aMoment(60);
   expect(called).toHaveLength(1);
 });
 
@@ -49,8 +65,8 @@ test('a moment that has passed is called for at once, and each only once', async
   let calls = 0;
   const metronome = new Metronome(5, () => (calls += 1));
   metronome.wakeAt(performance.now() - 100);
-  for (let n = 0; n < 100 && calls === 0; n += 1) await sleep(20);
-  await sleep(50);
+  await until(() => calls > 0);
+  await aMoment(50);
   metronome.stop();
   expect(calls).toBe(1);
 });

@@ -1,6 +1,16 @@
 import { Problem, type Cell, type Edit } from '@fadenkreuz/core';
 import { Change, ChangeAnswer, Stored } from '../api/changes.js';
-import { heard, loaded, made, queueOf, refused, type EditQueue, type Pending } from './editQueue.js';
+import {
+  heard,
+  loaded,
+  made,
+  queueOf,
+  refused,
+  takenOver,
+  type EditQueue,
+  type Pending,
+} from './editQueue.js';
+import type { KeptChanges } from './keptChanges.js';
 import { send, type Note } from './send.js';
 
 /** Pause before a change is sent again, ms. */
@@ -11,12 +21,13 @@ const retryMs = 700;
  * is refused is kept with its reason, and the others go on.
  */
 export class CellEdits {
-  private queue = $state.raw<EditQueue>() as EditQueue;
+  private state = $state.raw<EditQueue>() as EditQueue;
   undoTitle = $state<string | null>(null);
   redoTitle = $state<string | null>(null);
   /** Why the oldest unsaved change is not stored yet, while it is being sent again. */
   waiting = $state<Note | null>(null);
   private sending = false;
+  private kept: KeptChanges | undefined;
 
   constructor(
     stored: Stored,
@@ -28,6 +39,24 @@ export class CellEdits {
   ) {
     this.queue = queueOf(stored.cell, stored.version);
     this.takeSteps(stored);
+  }
+
+  private get queue(): EditQueue {
+    return this.state;
+  }
+  private set queue(next: EditQueue) {
+    const waits = next.pending !== this.state?.pending;
+    this.state = next;
+    if (waits) this.kept?.keep(next.pending);
+  }
+
+  /** From now on unsaved changes outlive the page; those that an earlier one left are sent. */
+  keepIn(kept: KeptChanges): void {
+    this.kept = kept;
+    const left = kept.takeOver();
+    if (left.length === 0) return;
+    this.queue = takenOver(this.queue, left);
+    void this.flush();
   }
 
   readonly cell: Cell = $derived(this.queue.shown);

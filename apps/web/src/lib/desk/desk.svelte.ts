@@ -5,6 +5,7 @@ import { Change, type Stored } from '../api/changes.js';
 import { News } from '../api/live.js';
 import { CellEdits } from './cellEdits.svelte.js';
 import { LiveBench } from './liveBench.svelte.js';
+import { KeptChanges } from './keptChanges.js';
 import { linksOfImages } from './liveBytes.js';
 import { perCell } from './perCell.js';
 import { Recorder } from './recorder.svelte.js';
@@ -99,8 +100,9 @@ export class Desk {
     return this.ask('POST', '/arm', { seconds, holder: this.id });
   }
 
-  /** Listens to the server; returns the way to end it. */
+  /** Listens to the server, and keeps unsaved changes in the browser; returns the way to end it. */
   listen(): () => void {
+    this.edits.keepIn(new KeptChanges(localStorage, this.cell.id, this.id));
     const events = new EventSource(`/api/cells/${this.cell.id}/events?desk=${this.id}`);
     const on = (event: string, hear: (data: unknown) => void) =>
       events.addEventListener(event, (e) => hear(JSON.parse((e as MessageEvent<string>).data)));

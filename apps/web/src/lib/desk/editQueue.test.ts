@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { applyEdit, readCellFile, type Edit } from '@fadenkreuz/core';
 import { describe, expect, test } from 'vitest';
-import { heard, loaded, made, queueOf, refused, type EditQueue } from './editQueue.js';
+import { heard, loaded, made, queueOf, refused, takenOver, type EditQueue } from './editQueue.js';
 
 const cell = readCellFile(
   readFileSync(new URL('../../../../../demo/ripening-store-3.json', import.meta.url), 'utf8'),
@@ -20,6 +20,14 @@ describe('changes of this desk', () => {
     expect(place(queue, 'b1')).toBe('scale');
     expect(queue).toMatchObject({ version: 4, pending: [{ id: 'a', madeOn: 4 }] });
     expect(queue.stored).toBe(cell);
+  });
+
+  test('what another page left is shown before what is made here, and what cannot be made any more is only sent', () => {
+    const left = make(start, 'a', serves('b1', 'left')).pending;
+    const gone = { ...left[0]!, id: 'x', edit: serves('no such device', '') };
+    const queue = takenOver(make(start, 'b', serves('v1', 'here')), [...left, gone]);
+    expect([place(queue, 'b1'), place(queue, 'v1')]).toEqual(['left', 'here']);
+    expect(queue.pending.map((p) => p.id)).toEqual(['a', 'x', 'b']);
   });
 
   test('one that the model refuses changes nothing', () => {

@@ -42,6 +42,12 @@ export const made = (queue: EditQueue, change: Omit<Pending, 'madeOn'>): EditQue
   pending: [...queue.pending, { ...change, madeOn: queue.version }],
 });
 
+/** Changes that another page of this browser made and could not send: shown where they still can be made, and to be sent. */
+export const takenOver = (queue: EditQueue, changes: readonly Pending[]): EditQueue => {
+  const pending = [...changes, ...queue.pending];
+  return { ...queue, pending, shown: replayed(queue.stored, pending) };
+};
+
 /** A change has been stored, by this desk or by another; what is known already is left alone. */
 export function heard(queue: EditQueue, change: Change): EditQueue {
   if (change.version <= queue.version) return queue;

@@ -1,4 +1,4 @@
-import { codecOf, imageById, type Cell, type Codec, type Image } from '@fadenkreuz/core';
+import { codecOf, imageById, type Cell, type Image } from '@fadenkreuz/core';
 
 /** A signal that is recorded. */
 export interface Pick {
@@ -64,7 +64,7 @@ export class Recorder {
     function valueOf(within: Cell, imageId: string, signalId: string): number {
       const held = bytes.get(imageId);
       if (!held) return NaN;
-      const codec = codecFor(imageById(within, imageId).image);
+      const codec = codecOf(imageById(within, imageId).image);
       if (held.length < codec.bytes) return NaN;
       codec.decode(new DataView(held.buffer, held.byteOffset, held.byteLength));
       const index = codec.signals.findIndex((s) => s.id === signalId);
@@ -89,11 +89,4 @@ export class Recorder {
       if (!best || Math.abs(sample.at - at) < Math.abs(best.at - at)) best = sample;
     return best;
   }
-}
-
-const codecs = new WeakMap<Image, Codec>();
-function codecFor(image: Image): Codec {
-  const known = codecs.get(image) ?? codecOf(image);
-  codecs.set(image, known);
-  return known;
 }

@@ -25,6 +25,14 @@ export const benchTexts: Texts<BenchFacts> = {
     says: `${f.device} refused a request for its assembly: general status ${f.general}. ${f.meaning}`,
     cure: f.cure,
   }),
+  'parameter.refused': (f) => ({
+    says: `${f.device} refused a request for ${f.place}. ${f.says}`,
+    cure: f.cure,
+  }),
+  'parameter.noWay': (f) => ({
+    says: `${f.device} cannot be asked for ${f.place} over this protocol.`,
+    cure: 'Enter the place as the protocol of its link has it, or ask over another link.',
+  }),
   'link.blockRefused': (f) => ({
     says: `${f.device} refused the block ${f.block}. ${f.says}`,
     cure: f.cure,

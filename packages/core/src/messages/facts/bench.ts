@@ -6,6 +6,15 @@ export interface BenchFacts {
   /** `connected`: the TCP connection came about, and what was asked over it was not answered. */
   'link.unreachable': { device: string; address: string; reason: string; connected: boolean };
   'link.requestRefused': { device: string; general: string; meaning: string; cure: string };
+  'parameter.refused': {
+    device: string;
+    place: string;
+    /** Of devices/parameterAccess.ts. */
+    refusal: string;
+    says: string;
+    cure: string;
+  };
+  'parameter.noWay': { device: string; place: string };
   'link.blockRefused': { device: string; block: string; exception: number; says: string; cure: string };
   'link.notSpoken': { device: string; protocol: string };
   'link.otherDevice': { device: string; planned: string; found: string };

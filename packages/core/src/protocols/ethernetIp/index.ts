@@ -37,6 +37,7 @@ export { judgeOpening, routeRefusal, sameTriad, triadOf } from './opening.js';
 export type { ConnectionKind, ConnectionPoint, Opening, StandingConnection, TargetFacts } from './opening.js';
 export { answerMessage, answerReader, emptyResponse, single } from './objectModel.js';
 export type { Caller, CipClass, Outcome } from './objectModel.js';
+export { refusalOf } from './refusals.js';
 export { extendedStatus, generalStatus, hexCode, statusText } from './status.js';
 export { assemblyObject } from './objects/assembly.js';
 export { driveObjects } from './objects/drive.js';

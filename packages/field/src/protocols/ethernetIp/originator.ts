@@ -4,10 +4,12 @@ import { isPolled, Problem, type EthernetIpLink } from '@fadenkreuz/core';
 import { connectionIdOf, encapsulation as enip } from '@fadenkreuz/core/ethernet-ip';
 import { type Originator } from '../driver.js';
 import { ipEnd, type LinkEnds } from '../ends.js';
+import type { ParameterAccess } from '../parameterAccess.js';
 import type { LinkContext } from '../runningLink.js';
 import { bindUdp, closeUdp, udpSocket } from '../../wire/udp.js';
 import { CyclicLink, type CyclicContext } from './cyclicLink.js';
 import type { ConnectionName } from './openRequest.js';
+import { ethernetIpParameters } from './parameters.js';
 import { PolledLink } from './polledLink.js';
 
 /** Our vendor number in the triad of a connection: of the range that nobody is given. */
@@ -59,6 +61,10 @@ export class EthernetIpOriginator implements Originator<EthernetIpLink> {
     let cyclic = this.contexts.get(ends.localAddress);
     if (!cyclic) this.contexts.set(ends.localAddress, (cyclic = this.cyclicContext(ends.localAddress)));
     return new CyclicLink(ends, cyclic);
+  }
+
+  parameters(ends: LinkEnds<EthernetIpLink>): ParameterAccess {
+    return ethernetIpParameters(ends, this.context);
   }
 
   private readonly name = (): ConnectionName => ({

@@ -1,4 +1,5 @@
 import { createSocket } from 'node:dgram';
+import { once } from 'node:events';
 import { connect, type Socket } from 'node:net';
 import { describe, expect, test } from 'vitest';
 import { climateStandIn, until } from '../../testBench.js';
@@ -136,7 +137,10 @@ test('bytes that make no sense end nothing: 300 random streams, then a proper re
     const bytes = Buffer.from(Array.from({ length: random() % 60 }, () => random() & 0xff));
     for (const port of [44_818, 2222]) udp.send(bytes, port, address);
   }
-  await new Promise((resolve) => setTimeout(resolve, 50));
+  // It takes datagrams in their order: the answer to a good one comes behind all of them.
+  const answered = once(udp, 'message');
+  udp.send(hex(header('6300', '0000')), 44_818, address);
+  await answered;
   udp.close();
   const socket = await open();
   expect(statusOf(await ask(socket, register))).toBe(0);

@@ -1,9 +1,10 @@
 import { blockBytes, finding, Problem, type Block, type ModbusTcpLink } from '@fadenkreuz/core';
-import { limits, meiIdentification, readPlan, type FunctionName } from '@fadenkreuz/core/modbus-tcp';
+import { meiIdentification } from '@fadenkreuz/core/modbus-tcp';
 import { attended } from '../../timing/attendedTime.js';
 import { ipEnd } from '../ends.js';
 import { RunningLink } from '../runningLink.js';
 import { ModbusClient } from './client.js';
+import { readPlaces, writePlaces } from './places.js';
 
 /** How a block does, for the fields that show it. */
 interface BlockState {
@@ -14,13 +15,6 @@ interface BlockState {
   /** A turn came while it was asking. */
   owed: boolean;
 }
-
-const readers: Record<Block['table'], FunctionName> = {
-  coils: 'readCoils',
-  discrete: 'readDiscreteInputs',
-  holding: 'readHoldingRegisters',
-  input: 'readInputRegisters',
-};
 
 /** Ages above this are shown as this: the field has 16 bits. */
 const oldestShown = 0xffff;
@@ -168,48 +162,13 @@ export class BlocksLink extends RunningLink<ModbusTcpLink> {
   }
 
   private async readBlock(client: ModbusClient, block: Block): Promise<void> {
-    const { unit } = this.link;
-    const bits = block.table === 'coils' || block.table === 'discrete';
-    const bytes = new Uint8Array(blockBytes(block));
-    const plan = readPlan([block], bits ? limits.readBits : limits.readRegisters);
-    // All parts are asked for at once; each answer finds its own question.
-    await Promise.all(
-      plan.map(async ({ start, count }) => {
-        const answer = (await client.ask(unit, readers[block.table], { start, count } as never)) as {
-          bits?: boolean[];
-          registers?: number[];
-        };
-        const from = start - block.start;
-        answer.registers?.forEach((value, i) => {
-          bytes[2 * (from + i)] = value >> 8;
-          bytes[2 * (from + i) + 1] = value & 0xff;
-        });
-        answer.bits?.slice(0, count).forEach((on, i) => {
-          if (on) bytes[(from + i) >> 3]! |= 1 << ((from + i) & 7);
-        });
-      }),
-    );
+    const bytes = await readPlaces(client, { ...block, unit: this.link.unit });
     if (client === this.client) this.take(bytes, 0, block.at, performance.now());
   }
 
   private async writeBlock(client: ModbusClient, block: Block): Promise<void> {
-    const { unit } = this.link;
     const bytes = this.command.subarray(block.at, block.at + blockBytes(block));
-    if (block.table === 'coils') {
-      const bits = Array.from({ length: block.count }, (_, i) => ((bytes[i >> 3]! >> (i & 7)) & 1) === 1);
-      for (const { start, count } of readPlan([block], limits.writeBits)) {
-        const part = bits.slice(start - block.start, start - block.start + count);
-        await client.ask(unit, 'writeCoils', { start, count, bits: part });
-      }
-    } else {
-      for (const { start, count } of readPlan([block], limits.writeRegisters)) {
-        const registers = Array.from({ length: count }, (_, i) => {
-          const at = 2 * (start - block.start + i);
-          return (bytes[at]! << 8) | bytes[at + 1]!;
-        });
-        await client.ask(unit, 'writeRegisters', { start, count, registers });
-      }
-    }
+    await writePlaces(client, { ...block, unit: this.link.unit }, bytes);
     this.counts.sent += 1;
   }
 

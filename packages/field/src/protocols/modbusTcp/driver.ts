@@ -13,6 +13,7 @@ import { attended } from '../../timing/attendedTime.js';
 import { benchAddress } from '../../wire/reach.js';
 import { BlocksLink } from './blocksLink.js';
 import { askModbusIdentities, type ModbusIdentity } from './identities.js';
+import { modbusTcpParameters } from './parameters.js';
 import { RegisterMemory } from './registerMemory.js';
 import { ModbusServer } from './server.js';
 
@@ -27,6 +28,7 @@ export const modbusTcpDriver: Driver<ModbusTcpLink> = {
   originator: (context) => ({
     open: () => Promise.resolve(),
     link: (ends) => new BlocksLink(ends, context),
+    parameters: (ends) => modbusTcpParameters(ends, context),
     close: () => Promise.resolve(),
   }),
   benchEnd: (_device, address) => ({ on: 'ip', address: benchAddress(address), port: modbusPort }),

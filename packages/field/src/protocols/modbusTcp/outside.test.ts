@@ -3,16 +3,25 @@ import { mkdtemp, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import { Block, FeedbackImage, CommandImage, type Device, type ModbusTcpLink } from '@fadenkreuz/core';
+import {
+  Block,
+  CommandImage,
+  FeedbackImage,
+  readPlace,
+  type Device,
+  type ModbusTcpLink,
+} from '@fadenkreuz/core';
 import ModbusRTU from 'modbus-serial';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from 'vitest';
 import { noTap } from '../../capture/tap.js';
+import type { LinkEnds } from '../ends.js';
 import { openingGate } from '../runningLink.js';
 import { Schedule } from '../../timing/schedule.js';
 import { StandIn } from '../../standIns/standIn.js';
 import { demoDevice, until } from '../../testBench.js';
 import { onlyLoopback } from '../../wire/reach.js';
 import { BlocksLink } from './blocksLink.js';
+import { modbusTcpParameters } from './parameters.js';
 
 /** Parties that are none of ours against the Modbus stand-ins, and servers that are none of ours against our link. */
 const run = promisify(execFile);
@@ -147,22 +156,22 @@ describe('our link against servers of others', () => {
     await link?.stop();
     theirs?.kill();
   });
-  function begin(): BlocksLink {
+  function ends(): LinkEnds<ModbusTcpLink> {
     const device = planned();
-    const begun = new BlocksLink(
-      {
-        ...{ device, link: device.links[0] as ModbusTcpLink, localAddress: '127.99.40.1' },
-        end: { on: 'ip', address: there, port: 1502 },
-      },
-      {
-        localAddress: '127.99.40.1',
-        schedule,
-        tap: noTap,
-        reach: onlyLoopback,
-        run: () => true,
-        opening: openingGate(),
-      },
-    );
+    return {
+      ...{ device, link: device.links[0] as ModbusTcpLink, localAddress: '127.99.40.1' },
+      end: { on: 'ip', address: there, port: 1502 },
+    };
+  }
+  function begin(): BlocksLink {
+    const begun = new BlocksLink(ends(), {
+      localAddress: '127.99.40.1',
+      schedule,
+      tap: noTap,
+      reach: onlyLoopback,
+      run: () => true,
+      opening: openingGate(),
+    });
     schedule.every(10, (now) => begun.watch(now));
     begun.start();
     return begun;
@@ -189,7 +198,7 @@ describe('our link against servers of others', () => {
     expect(link.command.every((b) => b === 0)).toBe(true);
   }
 
-  test('pymodbus’s server', async () => {
+  const pymodbus = () => {
     const script = `
 from pymodbus.server import StartTcpServer
 from pymodbus.datastore import ModbusSequentialDataBlock, ModbusSlaveContext, ModbusServerContext
@@ -198,7 +207,39 @@ coils = ModbusSequentialDataBlock(1, [n % 3 == 0 for n in range(300)])
 context = ModbusSlaveContext(co=coils, di=coils, hr=registers, ir=registers)
 StartTcpServer(context=ModbusServerContext(slaves=context, single=True), address=("${there}", 1502))`;
     theirs = spawn('/usr/bin/python3', ['-W', 'ignore', '-c', script], { stdio: 'ignore' });
+  };
+
+  test('pymodbus’s server', async () => {
+    pymodbus();
     await exchanges();
+  });
+
+  test('parameters of pymodbus’s server: registers of any number, bits, and what it refuses', async () => {
+    pymodbus();
+    const access = modbusTcpParameters(ends(), { tap: noTap, reach: onlyLoopback });
+    const place = (text: string) => readPlace(text)!;
+    const bytes = async (text: string, size: number) => [...(await access.read(place(text), size))];
+    await until(() =>
+      bytes('holding 10', 2).then(
+        () => true,
+        () => false,
+      ),
+    );
+    expect(await bytes('holding 129', 4)).toEqual([1, 2, 1, 4]);
+    expect(await bytes('input 255', 1)).toEqual([1]);
+    expect([await bytes('coils 3', 1), await bytes('discrete 4', 1)]).toEqual([[1], [0]]);
+    await access.write(place('holding 20'), Uint8Array.of(0x12, 0x34));
+    await access.write(place('holding 21'), Uint8Array.of(0x56, 0x78, 0x9a, 0xbc));
+    expect(await bytes('holding 20', 6)).toEqual([0x12, 0x34, 0x56, 0x78, 0x9a, 0xbc]);
+    await access.write(place('coils 4'), Uint8Array.of(1));
+    expect(await bytes('coils 4', 1)).toEqual([1]);
+    await expect(access.read(place('holding 299'), 4)).rejects.toMatchObject({
+      facts: { refusal: 'absent', place: 'holding 299' },
+    });
+    await expect(access.write(place('input 3'), Uint8Array.of(0, 1))).rejects.toMatchObject({
+      code: 'parameter.noWay',
+    });
+    await access.close();
   });
 
   test('libmodbus’s server', async () => {

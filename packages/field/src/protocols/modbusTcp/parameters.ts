@@ -1,0 +1,65 @@
+import { holdsBits } from '@fadenkreuz/core/devices';
+import { Problem, type ModbusTcpLink, type ParameterPlace } from '@fadenkreuz/core';
+import { refusalOf } from '@fadenkreuz/core/modbus-tcp';
+import { ipEnd, type LinkEnds } from '../ends.js';
+import { parameterAccess, refused, type ParameterAccess } from '../parameterAccess.js';
+import type { LinkContext } from '../runningLink.js';
+import { ModbusClient } from './client.js';
+import { readPlaces, registerAt, writePlaces } from './places.js';
+
+type RegisterPlace = Extract<ParameterPlace, { way: 'register' }>;
+
+/** Parameters as registers, high byte first, and as bits, one in a byte (Modbus Application Protocol V1.1b3, 6). */
+export function modbusTcpParameters(
+  ends: LinkEnds<ModbusTcpLink>,
+  { tap, reach }: Pick<LinkContext, 'tap' | 'reach'>,
+): ParameterAccess {
+  const { end, localAddress, cut, link } = ends;
+  const { address, port = link.port } = ipEnd(end);
+  /** What the device refuses is said as every protocol says it. */
+  const said = async <T>(place: ParameterPlace, answer: Promise<T>): Promise<T> => {
+    try {
+      return await answer;
+    } catch (error) {
+      if (!(error instanceof Problem) || error.code !== 'modbus.refused') throw error;
+      const { exception } = error.facts as { exception: number };
+      throw refused(ends, place, refusalOf(exception), { says: error.message, cure: error.cure });
+    }
+  };
+  return parameterAccess(ends, {
+    open: () => ModbusClient.open({ address, port, localAddress, cut, tap, reach }),
+    read: (client, place, size) =>
+      place.way === 'register' ? said(place, read(client, link.unit, place, size)) : undefined,
+    write: (client, place, value) =>
+      place.way === 'register' && (place.table === 'holding' || place.table === 'coils')
+        ? said(place, write(client, link.unit, place, value))
+        : undefined,
+  });
+}
+
+/** Registers that a value of so many bytes takes. */
+const registersFor = (size: number) => Math.max(1, Math.ceil(size / 2));
+
+async function read(
+  client: ModbusClient,
+  unit: number,
+  { table, start }: RegisterPlace,
+  size: number,
+): Promise<Uint8Array> {
+  const bit = holdsBits(table);
+  const bytes = await readPlaces(client, { unit, table, start, count: bit ? 1 : registersFor(size) });
+  return bit ? bytes : bytes.slice(0, size);
+}
+
+/** One place with functions 5 and 6, which the simplest devices know; several at once, so that no half of a value stands there. */
+async function write(
+  client: ModbusClient,
+  unit: number,
+  { table, start }: RegisterPlace,
+  value: Uint8Array,
+): Promise<void> {
+  const count = registersFor(value.length);
+  if (table === 'coils') await client.ask(unit, 'writeCoil', { start, on: value.some((byte) => byte !== 0) });
+  else if (count === 1) await client.ask(unit, 'writeRegister', { start, value: registerAt(value, 0) });
+  else await writePlaces(client, { unit, table, start, count }, value);
+}

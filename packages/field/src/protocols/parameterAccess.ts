@@ -1,0 +1,58 @@
+import { placeText, Problem, type LinkBase, type ParameterPlace } from '@fadenkreuz/core';
+import type { Refusal } from '@fadenkreuz/core/devices';
+import pLimit from 'p-limit';
+import type { LinkEnds } from './ends.js';
+
+/**
+ * Requests beside the cyclic exchange: how the parameters of one device are read and written, whatever protocol carries them. One
+ * request at a time and in order, because many devices mix up two at once. Both reject with `parameter.refused`, whose `refusal` is
+ * neutral, with `parameter.noWay` for a place that the protocol does not have, and with the socket's error.
+ */
+export interface ParameterAccess {
+  /** The bytes of a value as the wire brings them; `size` is how many are expected where the place does not say it. */
+  read(place: ParameterPlace, size: number): Promise<Uint8Array>;
+  write(place: ParameterPlace, value: Uint8Array): Promise<void>;
+  close(): Promise<void>;
+}
+
+/** What a protocol brings to it: a conversation, and how a place is asked for in it. */
+export interface ParameterRequests<C> {
+  open: () => Promise<C>;
+  /** Undefined: the protocol has no such place. */
+  read: (client: C, place: ParameterPlace, size: number) => Promise<Uint8Array> | undefined;
+  write: (client: C, place: ParameterPlace, value: Uint8Array) => Promise<void> | undefined;
+}
+
+/** Opens its conversation with the first request, and anew after a loss. */
+export function parameterAccess<C extends { closed: boolean; close: () => Promise<void> }>(
+  { device }: Pick<LinkEnds<LinkBase>, 'device'>,
+  { open, read, write }: ParameterRequests<C>,
+): ParameterAccess {
+  const inTurn = pLimit(1);
+  let client: C | undefined;
+  const ask = <T>(place: ParameterPlace, request: (client: C) => Promise<T> | undefined): Promise<T> =>
+    inTurn(async () => {
+      if (!client || client.closed) client = await open();
+      const answer = request(client);
+      if (!answer) throw new Problem('parameter.noWay', { device: device.name, place: placeText(place) });
+      return answer;
+    });
+  return {
+    read: (place, size) => ask(place, (of) => read(of, place, size)),
+    write: (place, value) => ask(place, (of) => write(of, place, value)),
+    close: async () => {
+      inTurn.clearQueue();
+      await client?.close();
+      client = undefined;
+    },
+  };
+}
+
+/** The refusal of a request, as an error. */
+export const refused = (
+  { device }: Pick<LinkEnds<LinkBase>, 'device'>,
+  place: ParameterPlace,
+  refusal: Refusal,
+  said: { says: string; cure: string },
+): Problem =>
+  new Problem('parameter.refused', { device: device.name, place: placeText(place), refusal, ...said });
