@@ -140,6 +140,7 @@ async function describe(db: Knex): Promise<void> {
             ...{ text: f['text'], sign: f['sign'], decimals: f['decimals'], limits: f['limits'] },
             ...{ labels: f['labels'], bitLabels: f['bit_labels'], specials: f['specials'] },
             ...{ normallyClosed: f['normally_closed'], safety: f['safety'], note: f['note'] },
+            radix: f['radix'],
             scale: f['scale_factor'] === null ? null : { factor: f['scale_factor'], offset: f['scale_add'] },
           })),
         groups: groups!

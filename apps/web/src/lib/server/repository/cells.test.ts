@@ -1,0 +1,174 @@
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import {
+  Cell,
+  Field,
+  Notation,
+  Parameter,
+  protocolById,
+  readCellFile,
+  type Edit,
+  type LinkOf,
+} from '@fadenkreuz/core';
+import { afterAll, beforeAll, beforeEach, describe, expect, inject, test } from 'vitest';
+import { openDatabase, type Knex } from '../database.js';
+import { cellLines, deleteCell, insertCell, loadCell } from './cells.js';
+import { makeEdit } from './changes.js';
+
+const wholeDemo = readCellFile(
+  readFileSync(new URL('../../../../../../demo/ripening-store-3.json', import.meta.url), 'utf8'),
+);
+/** Six devices are enough for what is tried here hundreds of times; the whole one is stored once. */
+const demo = { ...wholeDemo, devices: wholeDemo.devices.slice(0, 6) };
+let db: Knex;
+let cell: Cell;
+
+beforeAll(async () => {
+  db = openDatabase(inject('databaseUrl'));
+  await db.migrate.latest();
+});
+afterAll(() => db.destroy());
+beforeEach(async () => {
+  cell = { ...demo, id: randomUUID() };
+  await insertCell(db, cell);
+});
+
+const request = (madeOn: number, id = randomUUID(), who = 'test', desk = who) => ({ id, madeOn, who, desk });
+const edit = (madeOn: number, change: Edit) => makeEdit(db, cell.id, request(madeOn), change);
+const rename = (name: string): Edit => ({ edit: 'cell.set', set: { name } });
+
+describe('cells', () => {
+  test('a cell that was removed is not taken for one that was made in its place', async () => {
+    expect((await loadCell(db, cell.id)).cell.name).toBe(cell.name);
+    await deleteCell(db, cell.id);
+    await expect(loadCell(db, cell.id)).rejects.toMatchObject({ code: 'cell.unknown' });
+    const other = { ...cell, name: 'Another store' };
+    await insertCell(db, other);
+    expect(await loadCell(db, cell.id)).toEqual({ cell: other, version: 1 });
+  });
+
+  test('the whole demo, with links of every kind and their blocks', async () => {
+    const whole = { ...wholeDemo, id: randomUUID() };
+    await insertCell(db, whole);
+    expect((await loadCell(db, whole.id)).cell).toEqual(whole);
+  });
+
+  test('a stored cell is loaded as it was, every row of it', async () => {
+    expect(await loadCell(db, cell.id)).toEqual({ cell, version: 1 });
+    expect(await cellLines(db)).toContainEqual({
+      id: cell.id,
+      name: cell.name,
+      devices: cell.devices.length,
+    });
+  });
+
+  test('every entry that the model has is stored and comes back, in its order', async () => {
+    const full = structuredClone({ ...cell, id: randomUUID() });
+    full.controller = { ...full.controller, elementBits: 64, elementOrder: 'big', notation: 'rows' };
+    full.notations = [
+      Notation.parse({
+        ...{
+          id: 'rows',
+          title: 'rows',
+          side: 'controller',
+          pattern: 'row {unit:hex}/{bit}',
+          unitBits: 'element',
+        },
+        ...{ order: 'element', counts: 'units', from: 'area', first: 1, firstBit: 1, last: 99 },
+      }),
+    ];
+    const image = full.devices[2]!.links[0]!.feedback;
+    Object.assign(image, {
+      order: 'bigSwapped',
+      swapped: true,
+      numbering: {
+        notation: 'signal',
+        before: 4,
+        slot: 1,
+        subslot: 2,
+        signals: [{ first: 217, count: 4, point: 12 }],
+      },
+      groups: [
+        { id: 'g2', name: 'port', count: 2, stride: 64, parent: null, first: 0 },
+        { id: 'g1', name: 'channel', count: 2, stride: 32, parent: 'g2', first: 1 },
+      ],
+    });
+    image.fields[0] = Field.parse({
+      ...image.fields[0],
+      order: 'big',
+      group: 'g1',
+      array: { count: 2, stride: 32 },
+      sign: { way: 'bit', field: image.fields[1]!.id, bit: 3, inverted: true },
+      scale: { factor: '5/9', offset: '-160/9' },
+      decimals: { way: 'parameter', parameter: 'places', places: 2 },
+      limits: { least: '-10', most: null },
+      specials: [{ value: 65535, means: 'overrange' }],
+      bitLabels: [{ bit: 3, text: 'late' }],
+      normallyClosed: true,
+      safety: true,
+      radix: 'hex',
+    });
+    image.fields[1] = Field.parse({
+      ...{ id: 'text', name: 'text', type: 'STRING', at: 0, bits: 160 },
+      text: { prefix: 16, encoding: 'utf-8', pad: 32 },
+    });
+    full.network = {
+      ...full.network,
+      further: ['10.5.0.0/16', '10.6.0.0/16'],
+      ranges: [{ id: 'r', first: '192.168.40.60', last: '192.168.40.69', kind: 'robot', title: 'arms' }],
+      rate: 1000,
+    };
+    full.naming = { pattern: '{words}', longest: 20 };
+    full.controller = { ...full.controller, cycle: 4000, limits: { connections: 32, packets: null } };
+    full.devices[0]!.description.parameters = [
+      Parameter.parse({ id: 'p1', name: 'ramp', type: 'UINT', bits: 16 }),
+      Parameter.parse({
+        ...{ id: 'p2', code: 'P0305', name: 'mode', group: 'motor', type: 'DWORD', bits: 32, order: 'big' },
+        ...{ place: { way: 'attribute', class: 100, instance: 1, attribute: 5 }, access: 'read' },
+        ...{ scale: { factor: '1/10', offset: '-5' }, unit: 's', limits: { least: '0', most: null } },
+        ...{ initial: '1.5', labels: [{ value: 1, text: 'on' }], note: 'page 12' },
+      }),
+    ];
+    full.devices[0]!.description.lights = [
+      { light: 'module', colour: 'red', pattern: '2 pulses', means: 'no supply' },
+    ];
+    full.devices[1]!.description.limits = { connections: null, packets: 4000 };
+    Object.assign(full.devices[1]!, {
+      orderNumber: 'X-1',
+      factoryAddress: '192.168.1.7',
+      mac: '02-FA-12-34-56-78',
+      serialNumber: 0xfedcba98,
+    });
+    const slot = { slot: 3, subslot: 1, module: 'M', moduleIdent: 0xffffffff, submoduleIdent: 1 };
+    const [link] = full.devices[1]!.links;
+    full.devices[1]!.links = [
+      {
+        ...protocolById('profinet').create({
+          ...{ id: link!.id, command: link!.command, feedback: link!.feedback, update: 8000 },
+        }),
+        slots: [{ ...slot, title: 'Status', inputs: 8, outputs: 0 }],
+      } as LinkOf<'profinet'>,
+    ];
+    await insertCell(db, full);
+    const stored = await loadCell(db, full.id);
+    expect(JSON.stringify(stored.cell)).toBe(JSON.stringify(Cell.parse(full)));
+  });
+
+  test('an unknown cell', () =>
+    expect(loadCell(db, 'nobody')).rejects.toMatchObject({ code: 'cell.unknown' }));
+
+  test('a deleted cell leaves no row behind', async () => {
+    await edit(1, rename('x'));
+    await deleteCell(db, cell.id);
+    for (const table of ['device', 'link', 'image', 'field', 'change'])
+      expect(await db(table).where({ cell_id: cell.id }), table).toEqual([]);
+  });
+
+  test('a cell that cannot be stored as a whole is not stored at all', async () => {
+    const id = randomUUID();
+    const broken = structuredClone({ ...cell, id });
+    broken.devices[1]!.links[0]!.feedback.size = -1;
+    await expect(insertCell(db, broken)).rejects.toThrow();
+    await expect(loadCell(db, id)).rejects.toMatchObject({ code: 'cell.unknown' });
+  });
+});
