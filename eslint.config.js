@@ -21,6 +21,8 @@ export default ts.config(
     languageOptions: { globals: globals.node },
     rules: {
       'no-undef': 'off',
+      // Code is wrapped by prettier; comments are not.
+      'max-len': ['error', { code: 1000, comments: 120, ignoreUrls: true }],
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
     },
   },

@@ -3,9 +3,9 @@ import { Parser } from 'binary-parser';
 import { bench, describe } from 'vitest';
 
 /**
- * An image of 200 mixed fields: 80 bits, 40 16-bit and 30 32-bit whole numbers, 20 REALs, 30 scaled 16-bit numbers. Ours
- * beside DataView code written by hand for this very image and beside a compiled parser of the registry. Only the ratios
- * of one run count.
+ * An image of 200 mixed fields: 80 bits, 40 16-bit and 30 32-bit whole numbers, 20 REALs, 30 scaled 16-bit numbers.
+ * Ours beside DataView code written by hand for this very image and beside a compiled parser of the registry. Only the
+ * ratios of one run count.
  */
 interface Spec {
   type: FieldType;
@@ -53,8 +53,8 @@ let next = 0;
 const turn = () => images[(next = (next + 1) & 63)]!;
 
 /**
- * What a careful programmer would write for this image: one expression a field, straight into an object. The text is put
- * together here, so that nobody has to read 200 lines.
+ * What a careful programmer would write for this image: one expression a field, straight into an object. The text is
+ * put together here, so that nobody has to read 200 lines.
  */
 const byHandIntoObject = new Function(
   'view',

@@ -4,7 +4,8 @@ import { expect, type Page } from '@playwright/test';
 type Rules = Parameters<AxeBuilder['options']>[0]['runOnly'] & object;
 
 const none = async (page: Page, runOnly: Rules): Promise<void> => {
-  // The page has no frames to be asked one by one, and what is in order need not be told node by node: a quarter of the time.
+  // The page has no frames to be asked one by one, and what is in order need not be told node by node: a quarter of the
+  // time.
   const axe = new AxeBuilder({ page }).setLegacyMode().options({ runOnly, resultTypes: ['violations'] });
   const { violations } = await axe.analyze();
   const found = violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join('; ')}`);

@@ -1,4 +1,5 @@
-// Prints "passed failed" of a Vitest or Playwright JSON report; a runner that failed without a failed test counts as one.
+// Prints "passed failed" of a Vitest or Playwright JSON report; a runner that failed without a failed test counts as
+// one.
 import { readFileSync } from 'node:fs';
 
 const [, , file, status] = process.argv;

@@ -1,5 +1,6 @@
-// Checks the walls of the house (docs/architecture.md): the rules of dependency-cruiser.config.cjs, and that no folder imports in a
-// circle. Prints what is wrong; exit 1 then. `node launch/walls.mjs [FOLDER]`, the folder being this one when it is not said.
+// Checks the walls of the house (docs/architecture.md): the rules of dependency-cruiser.config.cjs, and that no folder
+// imports in a circle. Prints what is wrong; exit 1 then. `node launch/walls.mjs [FOLDER]`, the folder being this one
+// when it is not said.
 import { existsSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
@@ -31,8 +32,8 @@ const { modules, summary } = JSON.parse(output);
 const isTest = (path) => /\.test\.ts$|\/test[A-Z]\w*\.ts$/.test(path);
 
 /**
- * Of every two folders that stand side by side, which imports from the other: a map from folder to its neighbours. A folder and those
- * inside it are one thing.
+ * Of every two folders that stand side by side, which imports from the other: a map from folder to its neighbours. A
+ * folder and those inside it are one thing.
  */
 const edges = new Map();
 for (const { source, dependencies } of modules) {

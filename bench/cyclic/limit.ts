@@ -2,8 +2,8 @@ import { createSocket } from 'node:dgram';
 import { Deviations, intervalMs, report, warmUpMs, type Side } from './measure.js';
 
 /**
- * The bare limit: a process that sends N datagrams of 64 bytes every 10 ms to its other half and receives as many. No protocol,
- * no state beyond the time that each number was heard last.
+ * The bare limit: a process that sends N datagrams of 64 bytes every 10 ms to its other half and receives as many. No
+ * protocol, no state beyond the time that each number was heard last.
  *
  *   limit.ts SIDE COUNT SECONDS
  */

@@ -4,8 +4,8 @@ export const warmUpMs = 3000;
 export type Side = 'originator' | 'target';
 
 /**
- * What one run of one side gives, times in ms. Percentiles are taken in windows of half a second, and the median of the windows stands
- * for the run: these machines halt for a quarter of a second at times, and whom that meets is chance.
+ * What one run of one side gives, times in ms. Percentiles are taken in windows of half a second, and the median of the
+ * windows stands for the run: these machines halt for a quarter of a second at times, and whom that meets is chance.
  */
 export interface Result {
   side: Side;

@@ -10,8 +10,8 @@ import { onlyLoopback } from '../../packages/field/src/wire/reach.js';
 import { Deviations, intervalMs, report, warmUpMs, type Side } from './measure.js';
 
 /**
- * Our side of the measurement: stand-ins of the climate module in one process, N connections to them in the other, each way
- * every 10 ms. PER_STAND_IN=1 makes every connection an exclusive owner of a stand-in of its own.
+ * Our side of the measurement: stand-ins of the climate module in one process, N connections to them in the other, each
+ * way every 10 ms. PER_STAND_IN=1 makes every connection an exclusive owner of a stand-in of its own.
  *
  *   ours.ts SIDE COUNT SECONDS
  */

@@ -3,8 +3,8 @@ import { median, warmUpMs } from './measure.js';
 import { measure } from './sides.js';
 
 /**
- * How long the pages of a running Fadenkreuz take while 250 connections run beside it on the same cores, and without them. Start it
- * with `./start --reset-demo`, and its bench, first.
+ * How long the pages of a running Fadenkreuz take while 250 connections run beside it on the same cores, and without
+ * them. Start it with `./start --reset-demo`, and its bench, first.
  *
  *   npm run pages -w bench -- [URL] [ROUNDS]
  */

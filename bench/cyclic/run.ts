@@ -2,8 +2,8 @@ import { median } from './measure.js';
 import { measure } from './sides.js';
 
 /**
- * N EtherNet/IP connections at 10 ms each way, beside the bare limit of the same machine, in turn and in one run: only the
- * ratios count.
+ * N EtherNet/IP connections at 10 ms each way, beside the bare limit of the same machine, in turn and in one run: only
+ * the ratios count.
  *
  *   npm run cyclic -w bench -- [SECONDS] [ROUNDS] [CONNECTIONS…]
  */

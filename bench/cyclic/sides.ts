@@ -5,7 +5,10 @@ import { dirname, join } from 'node:path';
 import { createInterface } from 'node:readline';
 import type { Result, Side } from './measure.js';
 
-/** A core each: Linux at times puts both on one for some ms while the other stands still, and who sends in bursts waits the longer. */
+/**
+ * A core each: Linux at times puts both on one for some ms while the other stands still, and who sends in bursts waits
+ * the longer.
+ */
 const cores = { target: '0', originator: '1' } as const satisfies Record<Side, string>;
 /** All that is run lies in one folder once built; this module may be bundled elsewhere. */
 const here = dirname(process.argv[1]!);

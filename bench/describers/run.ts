@@ -5,13 +5,16 @@ import { parse as splitIni } from 'ini';
 import { SaxesParser } from 'saxes';
 
 /**
- * Description files into the model, against what only splits or parses them: the `ini` package for EDS, a streaming XML parser with
- * namespaces for GSDML and IODD. One process, rounds in turn, medians; the machine is shared, so only ratios count.
+ * Description files into the model, against what only splits or parses them: the `ini` package for EDS, a streaming XML
+ * parser with namespaces for GSDML and IODD. One process, rounds in turn, medians; the machine is shared, so only
+ * ratios count.
  */
 const rounds = Number(process.argv[2] ?? 15);
 const only = process.argv[3] ?? '';
 
-/** About so many bytes of EDS: the camera's data sheet, its parameters and assemblies over and over under new numbers. */
+/**
+ * About so many bytes of EDS: the camera's data sheet, its parameters and assemblies over and over under new numbers.
+ */
 function edsOf(bytes: number): string {
   const camera = Cell.parse(demo.cell).devices.find((d) => d.name === 'rind_camera_v1')!;
   const describer = describerOf(camera);

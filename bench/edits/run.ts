@@ -12,8 +12,8 @@ import { freePort } from '../../launch/src/testDatabase.js';
 import { median } from '../cyclic/measure.js';
 
 /**
- * One note on one field of a cell with 200 devices and 20,000 fields, stored and heard of by somebody else, beside a bare UPDATE of one
- * row with a NOTIFY in a transaction, in turns. A database of its own.
+ * One note on one field of a cell with 200 devices and 20,000 fields, stored and heard of by somebody else, beside a
+ * bare UPDATE of one row with a NOTIFY in a transaction, in turns. A database of its own.
  *
  *   npm run edits -w bench -- [ROUNDS]
  */

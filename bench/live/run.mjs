@@ -1,6 +1,6 @@
-// What a browser that watches one device is told of a running bench, and what agent and web server take for some of them. Start
-// Fadenkreuz with `./start --reset-demo` first. It needs nothing of this repository's code, so that an older commit can be measured with
-// it as well.
+// What a browser that watches one device is told of a running bench, and what agent and web server take for some of
+// them. Start Fadenkreuz with `./start --reset-demo` first. It needs nothing of this repository's code, so that an
+// older commit can be measured with it as well.
 //
 //   node bench/live/run.mjs [URL] [BROWSERS] [SECONDS]
 import { readdirSync, readFileSync } from 'node:fs';

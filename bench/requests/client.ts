@@ -8,8 +8,8 @@ import { ModbusClient } from '../../packages/field/src/protocols/modbusTcp/clien
 import { answers, openings, placeOf, type Protocol } from './messages.js';
 
 /**
- * One asking side: bare (a socket and a count of bytes), ours, or a library's; `flight` questions at a time. For each line on its
- * standard input it asks for so many milliseconds, and prints how many were answered in a second.
+ * One asking side: bare (a socket and a count of bytes), ours, or a library's; `flight` questions at a time. For each
+ * line on its standard input it asks for so many milliseconds, and prints how many were answered in a second.
  *
  *   client.js WHO PROTOCOL PAIR FLIGHT
  */

@@ -11,7 +11,10 @@ export const placeOf = (protocol: Protocol, pair: number) => ({
 
 const hex = (text: string) => Buffer.from(text.replace(/\s+/g, ''), 'hex');
 
-/** Get_Attribute_Single of the vendor number in SendRRData; ten input registers from 1000. `echo…`: bytes that come back. */
+/**
+ * Get_Attribute_Single of the vendor number in SendRRData; ten input registers from 1000. `echo…`: bytes that come
+ * back.
+ */
 export const answers = {
   explicit: {
     question: hex(`6f00 1800 01000000 00000000 0000000000000000 00000000

@@ -6,9 +6,9 @@ import { fileURLToPath } from 'node:url';
 import type { Protocol } from './messages.js';
 
 /**
- * Questions and answers a second over one connection, client and server in a process each: ours and the libraries of the registry
- * beside a bare socket loop. All stand open at once and take turns, a twentieth of a second each, so that the moods of a shared machine
- * meet all of them; only the ratios of one round count.
+ * Questions and answers a second over one connection, client and server in a process each: ours and the libraries of
+ * the registry beside a bare socket loop. All stand open at once and take turns, a twentieth of a second each, so that
+ * the moods of a shared machine meet all of them; only the ratios of one round count.
  *
  *   npm run requests -w bench -- [ROUNDS]
  */
@@ -18,7 +18,10 @@ const warmUpMs = 500;
 const at = (name: string) => fileURLToPath(new URL(`./${name}.js`, import.meta.url));
 type Who = 'bare' | 'ours' | 'library';
 
-/** A process on a core of its own: two that share one, by the scheduler's choice, would be compared with two that do not. */
+/**
+ * A process on a core of its own: two that share one, by the scheduler's choice, would be compared with two that do
+ * not.
+ */
 function onCore(core: number, script: string[]): { child: ChildProcess; line: () => Promise<string> } {
   const child = spawn('taskset', ['-c', String(core), process.execPath, ...script], {
     stdio: ['pipe', 'pipe', 'inherit'],

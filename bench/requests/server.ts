@@ -7,8 +7,8 @@ import { StandIn } from '../../packages/field/src/standIns/standIn.js';
 import { answers, openings, placeOf, type Protocol } from './messages.js';
 
 /**
- * One answering side: bare (cuts nothing, knows nothing, copies the eight or two bytes that an answer brings back), ours, or
- * a library's.
+ * One answering side: bare (cuts nothing, knows nothing, copies the eight or two bytes that an answer brings back),
+ * ours, or a library's.
  *
  *   server.js WHO PROTOCOL PAIR
  */

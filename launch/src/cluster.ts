@@ -33,8 +33,8 @@ export class Cluster {
   }
 
   /**
-   * Makes the cluster if there is none and starts the server; resolves when it answers. `onEnd` is called when a started
-   * server ends. Throws a StartError.
+   * Makes the cluster if there is none and starts the server; resolves when it answers. `onEnd` is called when a
+   * started server ends. Throws a StartError.
    */
   async start(onEnd: (how: string) => void = () => undefined): Promise<void> {
     await this.make();

@@ -9,7 +9,9 @@ export interface Options {
   reach: string[];
 }
 
-/** Reads `--reset-demo`, `--dev` and `--reach SUBNET`, which may be given again. Throws StartError for anything else. */
+/**
+ * Reads `--reset-demo`, `--dev` and `--reach SUBNET`, which may be given again. Throws StartError for anything else.
+ */
 export function optionsFrom(args: readonly string[]): Options {
   const options: Options = { resetDemo: false, dev: false, reach: [] };
   const left = [...args];

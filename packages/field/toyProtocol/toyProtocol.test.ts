@@ -14,8 +14,8 @@ import { toyDriver } from './driver.js';
 import { climateCell, until } from '../src/testBench.js';
 
 /**
- * A protocol that neither package knows: its folders are toyProtocol/ here and in the core, and its two lines are put into the two lists
- * while they are loaded (vitest.config.ts). No other file is touched.
+ * A protocol that neither package knows: its folders are toyProtocol/ here and in the core, and its two lines are put
+ * into the two lists while they are loaded (vitest.config.ts). No other file is touched.
  */
 const file = (sizes: { command?: number } = {}): string => {
   const plain = JSON.parse(writeCellFile(climateCell())) as { cell: Cell };

@@ -23,8 +23,9 @@ export interface Assignment {
 }
 
 /**
- * The answer to a request, for the devices that were chosen and for nobody else; undefined when there is none. BOOTP gets its reply at
- * once (RFC 951, 7.3), DHCP an offer, then an acknowledgement, or a refusal of another address (RFC 2131, 4.3).
+ * The answer to a request, for the devices that were chosen and for nobody else; undefined when there is none. BOOTP
+ * gets its reply at once (RFC 951, 7.3), DHCP an offer, then an acknowledgement, or a refusal of another address (RFC
+ * 2131, 4.3).
  */
 export function giveAddress(
   asked: BootpMessage,

@@ -21,7 +21,10 @@ const assigned: Assignment = {
   gateway: '192.168.40.254',
 };
 const server = '192.168.40.1';
-/** Fixed part up to the hardware address, and the options up to their end, as scapy 2.5 builds them: BOOTP(…)/DHCP(options=[…]). */
+/**
+ * Fixed part up to the hardware address, and the options up to their end, as scapy 2.5 builds them:
+ * BOOTP(…)/DHCP(options=[…]).
+ */
 const head = '010106001234abcd000080000000000000000000000000000000000002fa12345678';
 const scapyDiscover = '63825363350101ff';
 const scapyRequest = '638253633501033204c0a8283d3604c0a82801ff';

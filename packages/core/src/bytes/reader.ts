@@ -2,7 +2,9 @@ import { Problem } from '../messages/problem.js';
 
 const nothing = new Uint8Array();
 
-/** Reads little-endian parts from bytes that came from outside; throws `bytes.short` instead of running past the end. */
+/**
+ * Reads little-endian parts from bytes that came from outside; throws `bytes.short` instead of running past the end.
+ */
 export class Reader {
   private end: number;
 

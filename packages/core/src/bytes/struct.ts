@@ -40,7 +40,9 @@ export const shortString: Part<string> = {
   },
 };
 
-/** STRING: 16 bits of length, then ISO 8859-1 characters; padded to a whole word (CIP Vol. 1, C-2.1; Vol. 2, 5-3.2.2.5). */
+/**
+ * STRING: 16 bits of length, then ISO 8859-1 characters; padded to a whole word (CIP Vol. 1, C-2.1; Vol. 2, 5-3.2.2.5).
+ */
 export const paddedString: Part<string> = {
   read: (r) => {
     const length = r.u16();
@@ -89,8 +91,8 @@ export const list = (part: Part<number>, count: number): Part<number[]> => ({
 });
 
 /**
- * The value of bytes, from place `at` on; `what` names the message in errors. Throws `bytes.short`; bytes behind the value
- * are left alone.
+ * The value of bytes, from place `at` on; `what` names the message in errors. Throws `bytes.short`; bytes behind the
+ * value are left alone.
  */
 export function decode<T>(part: Part<T>, from: Uint8Array, what: string, at = 0): T {
   return part.read(new Reader(from, what, at));

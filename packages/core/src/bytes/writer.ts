@@ -102,7 +102,10 @@ const idle: Writer[] = [];
 /** A larger message's buffer is not kept. */
 const keptBytes = 4096;
 
-/** The bytes that `write` puts down. Who hands them to a socket passes its own memory, which the socket need not wrap again. */
+/**
+ * The bytes that `write` puts down. Who hands them to a socket passes its own memory, which the socket need not wrap
+ * again.
+ */
 export function written(write: (to: Writer) => void, allocate: Allocate = cut): Uint8Array {
   const writer = idle.pop() ?? new Writer();
   try {

@@ -7,8 +7,8 @@ import { typeResized } from '../layout/placement.js';
 import { reachOf } from '../layout/signals.js';
 
 /**
- * Edits of a whole layout. Each is a pure function from an image to one edit, so that each is one step of undo; the edit
- * says which fields it changes. Fields of groups move with their first repetition.
+ * Edits of a whole layout. Each is a pure function from an image to one edit, so that each is one step of undo; the
+ * edit says which fields it changes. Fields of groups move with their first repetition.
  */
 type Arrange = Edit & { edit: 'image.arrange' };
 
@@ -85,7 +85,9 @@ export function duplicateFields(
   ]);
 }
 
-/** Closes the gaps: each field begins where the one before ends, whole types at the next byte. Overlaps are kept apart. */
+/**
+ * Closes the gaps: each field begins where the one before ends, whole types at the next byte. Overlaps are kept apart.
+ */
 export function packFields(image: Image): Arrange {
   return laidOut(image, 'pack the fields', (field, end) => upTo(end, unitOf(field)));
 }

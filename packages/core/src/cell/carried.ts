@@ -11,8 +11,9 @@ export interface Carried<T> {
 }
 
 /**
- * New parts in the place of old ones: those with the same name, whatever its capitals, and for which `same` holds stay as they were, with
- * all that was entered for them; others of the same name keep their id, so that whatever refers to them still does.
+ * New parts in the place of old ones: those with the same name, whatever its capitals, and for which `same` holds stay
+ * as they were, with all that was entered for them; others of the same name keep their id, so that whatever refers to
+ * them still does.
  */
 export function carried<T extends { id: string; name: string }>(
   before: readonly T[],
@@ -35,7 +36,9 @@ export function carried<T extends { id: string; name: string }>(
 
 const samePlace = (a: Field, b: Field) => a.at === b.at && a.bits === b.bits && a.type === b.type;
 
-/** Fields of a layout in the place of an image's own; a field whose group is not among those of the layout stands alone. */
+/**
+ * Fields of a layout in the place of an image's own; a field whose group is not among those of the layout stands alone.
+ */
 export function carriedFields(
   before: Pick<Image, 'fields'>,
   after: Pick<Image, 'fields' | 'groups'>,

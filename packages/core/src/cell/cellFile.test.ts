@@ -98,7 +98,7 @@ describe('cell file', () => {
   test('a file of version 3 is read: parameters, lights and limits become part of the description', () => {
     const says = {
       limits: { connections: 4, packets: null },
-      parameters: [{ id: 'p1', name: 'ramp', type: 'UINT', bits: 16 }],
+      parameters: [{ id: 'p1', name: 'ramp', type: 'UINT', bits: 16, limits: { least: '1', most: null } }],
       lights: [{ light: 'module', colour: 'red', pattern: 'steady', means: 'no supply' }],
     };
     const old = broken((f) => {
@@ -106,7 +106,8 @@ describe('cell file', () => {
       Object.assign(f.cell.devices[0]!, says);
     });
     const { description } = readCellFile(old).devices[0]!;
-    expect(description).toMatchObject(says);
+    const limits = { minimum: '1', maximum: null };
+    expect(description).toMatchObject({ ...says, parameters: [{ ...says.parameters[0], limits }] });
     expect(readCellFile(writeCellFile(readCellFile(old)))).toEqual(readCellFile(old));
   });
 

@@ -23,8 +23,8 @@ const sameValue = (own: Field, now: Field) =>
   (JSON.stringify(own.scale) === JSON.stringify(now.scale) || (now.scale === null && now.unit === ''));
 
 /**
- * An image that exchanges this point of its device's description: with its number, its size and its layout. Where the description does
- * not say the layout, that of the image stays as far as it fits. Ids of new fields come from `newId`.
+ * An image that exchanges this point of its device's description: with its number, its size and its layout. Where the
+ * description does not say the layout, that of the image stays as far as it fits. Ids of new fields come from `newId`.
  */
 export function choosePoint(image: Image, point: ConnectionPoint, newId: () => string): PointChoice {
   const described = point.fields !== null;

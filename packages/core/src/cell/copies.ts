@@ -32,8 +32,8 @@ export interface Copies {
 
 /**
  * Copies of a device: names, designations and addresses counted up, their images behind all others in the controller's
- * areas, new ids throughout. Nothing is written; `collisions` says what the cell has already. Throws `input.invalid` when
- * a counted name or address is none.
+ * areas, new ids throughout. Nothing is written; `collisions` says what the cell has already. Throws `input.invalid`
+ * when a counted name or address is none.
  */
 export function copiesOf(cell: Cell, original: Device, plan: CopyPlan, newId: () => string): Copies {
   const free = { command: firstFree(cell, 'command'), feedback: firstFree(cell, 'feedback') };
@@ -118,6 +118,6 @@ function moved<I extends Image>(image: I, start: number, newId: () => string): I
 export function firstFree(cell: Cell, direction: 'command' | 'feedback'): number {
   const end = allImages(cell)
     .filter(({ image }) => image.direction === direction)
-    .reduce((most, { image }) => Math.max(most, image.start + image.size), 0);
+    .reduce((maximum, { image }) => Math.max(maximum, image.start + image.size), 0);
   return end + (end % 2);
 }

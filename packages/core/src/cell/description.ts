@@ -29,7 +29,10 @@ function pointsOf(links: readonly Link[]): Description['points'] {
   return [...points.values()];
 }
 
-/** A device made by hand is described by its links alone: after an edit of them its points follow. Others stay as they are. */
+/**
+ * A device made by hand is described by its links alone: after an edit of them its points follow. Others stay as they
+ * are.
+ */
 export function describedByLinks<D extends { description: DescriptionOf; links: readonly Link[] }>(
   device: D,
 ): D {

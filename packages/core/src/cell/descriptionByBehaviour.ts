@@ -8,7 +8,10 @@ import { Description } from './description.js';
 import { imagesOf } from './find.js';
 import type { Link } from './link.js';
 
-/** The description of a device that a behaviour stands in for, and that no file or table describes: what the behaviour offers, laid out as its links are. */
+/**
+ * The description of a device that a behaviour stands in for, and that no file or table describes: what the behaviour
+ * offers, laid out as its links are.
+ */
 export const descriptionByBehaviour = (
   standIn: (typeof standIns)[number],
   links: readonly Link[],

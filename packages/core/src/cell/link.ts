@@ -21,7 +21,10 @@ export type Offer = z.output<OfferSchema>;
 export const withUpdate = (link: Link, us: number): LinkSet =>
   protocolOf(link).withUpdate(link, us) as LinkSet;
 
-/** Entries that a link of one protocol can have changed; its images have edits of their own, another protocol has link.protocol. */
+/**
+ * Entries that a link of one protocol can have changed; its images have edits of their own, another protocol has
+ * link.protocol.
+ */
 export type LinkSet = Link extends infer L
   ? L extends Link
     ? Partial<Omit<L, 'id' | 'protocol' | 'command' | 'feedback'>>

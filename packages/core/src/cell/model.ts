@@ -188,8 +188,8 @@ const refuse = (where: string, reason: string): never => {
 };
 
 /**
- * The state of a cell after an edit, checked: throws `input.invalid` with the place. Parts that are those of `before` are known to be
- * right and stay the same values; only what is new is looked at.
+ * The state of a cell after an edit, checked: throws `input.invalid` with the place. Parts that are those of `before`
+ * are known to be right and stay the same values; only what is new is looked at.
  */
 export function checkedAfter(before: Cell, draft: Record<keyof Cell, unknown>): Cell {
   const { devices: draftDevices, ...draftHead } = draft;

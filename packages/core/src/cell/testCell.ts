@@ -10,7 +10,10 @@ import { CommandImage, FeedbackImage, type Image } from '../layout/image.js';
 import { Controller, unknownNameplate, type Cell, type Device } from './model.js';
 import { Network } from './network.js';
 
-/** A small cell for tests: one device, 8 bytes out, 12 bytes back; with a stand-in it is described as that is, with what `says` adds. */
+/**
+ * A small cell for tests: one device, 8 bytes out, 12 bytes back; with a stand-in it is described as that is, with what
+ * `says` adds.
+ */
 export function testDevice(part: Partial<Device> = {}, says: Partial<Description> = {}): Device {
   const device = { ...plainDevice(), ...part };
   const { standIn, links } = device;

@@ -7,8 +7,8 @@ import { descriptionByBehaviour } from './descriptionByBehaviour.js';
 import { Link } from './link.js';
 
 /**
- * Cells and devices as earlier versions wrote them, brought to the form of today. What they are is checked afterwards, as if it had just
- * been written.
+ * Cells and devices as earlier versions wrote them, brought to the form of today. What they are is checked afterwards,
+ * as if it had just been written.
  */
 type Loose = Record<string, unknown>;
 
@@ -41,7 +41,8 @@ export function fromVersion3(cell: unknown): unknown {
 }
 
 /** One device of version 3, in a cell or in a describer. */
-export function deviceFromVersion3(device: unknown): unknown {
+export function deviceFromVersion3(old: unknown): unknown {
+  const device = withNamedLimits(old);
   if (!isObject(device) || !isObject(device['description'])) return device;
   const { parameters, lights, limits, description, ...rest } = device;
   const said = Object.entries({ limits, parameters, lights }).filter(([, value]) => value !== undefined);
@@ -49,7 +50,8 @@ export function deviceFromVersion3(device: unknown): unknown {
 }
 
 /** One device of version 2, in a cell or in a describer, as version 3 had it. */
-export function deviceFromVersion2(device: unknown): unknown {
+export function deviceFromVersion2(old: unknown): unknown {
+  const device = withNamedLimits(old);
   if (!isObject(device) || !Array.isArray(device['links'])) return device;
   const links = device['links'].map(linkFromVersion2);
   return { ...device, links, description: device['description'] ?? describedBefore(device, links) };
@@ -70,6 +72,20 @@ function describedBefore(device: Loose, links: unknown[]): unknown {
   const own = parsed.success ? parsed.data : [];
   const standIn = standIns.find((kind) => kind === device['standIn']);
   return standIn ? descriptionByBehaviour(standIn, own) : descriptionByHand(own);
+}
+
+/** Up to version 3 the limits of a value were called least and most. */
+function withNamedLimits(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(withNamedLimits);
+  if (!isObject(value)) return value;
+  return Object.fromEntries(
+    Object.entries(value).map(([key, entry]) => {
+      if (key !== 'limits' || !isObject(entry) || !('least' in entry || 'most' in entry))
+        return [key, withNamedLimits(entry)];
+      const { least, most, ...rest } = entry;
+      return [key, { minimum: least, maximum: most, ...rest }];
+    }),
+  );
 }
 
 const isObject = (value: unknown): value is Loose =>

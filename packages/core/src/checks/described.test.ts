@@ -20,7 +20,10 @@ let ids = 0;
 const newId = () => `n${(ids += 1)}`;
 const codes = (cell: Cell) => check(cell).map((f) => f.code);
 
-/** The drive as its maker's file describes it: its own words at 121 and 171, and speed control in rpm at 20/70 and 21/71. */
+/**
+ * The drive as its maker's file describes it: its own words at 121 and 171, and speed control in rpm at 20/70 and
+ * 21/71.
+ */
 function driveFromFile(): Device {
   const { describer } = readDescriber(file('describers/quellwerk_fq2_2_11.eds'), TextDecoder as never);
   const place = { name: 'belt_m9', address: '192.168.40.29' };

@@ -25,8 +25,8 @@ export const imageNotWholeElements: Rule = (cell) =>
     );
 
 /**
- * The layout of an image contradicts that of the connection point which it exchanges: bits that are read as something else, or in another
- * unit or scale. What is laid out in part only, or under other names, is no contradiction.
+ * The layout of an image contradicts that of the connection point which it exchanges: bits that are read as something
+ * else, or in another unit or scale. What is laid out in part only, or under other names, is no contradiction.
  */
 export const layoutAgainstPoint = eachImage(({ device, link, image }) => {
   const point = protocolOf(link).pointFor(link, image.direction, device.description);

@@ -99,14 +99,14 @@ const cases: [string, string, Cell, Cell][] = [
       word('a', 0, {
         scale: { factor: '1/100', offset: '0' },
         unit: 'Hz',
-        limits: { least: '0', most: '656' },
+        limits: { minimum: '0', maximum: '656' },
       }),
     ]),
     cellOf([
       word('a', 0, {
         scale: { factor: '1/100', offset: '0' },
         unit: 'Hz',
-        limits: { least: '0', most: '655.35' },
+        limits: { minimum: '0', maximum: '655.35' },
       }),
     ]),
   ],
@@ -114,13 +114,17 @@ const cases: [string, string, Cell, Cell][] = [
     'a factor that leaves few steps',
     'field.coarseSteps',
     cellOf([
-      word('a', 0, { scale: { factor: '10', offset: '0' }, unit: 'Hz', limits: { least: '0', most: '100' } }),
+      word('a', 0, {
+        scale: { factor: '10', offset: '0' },
+        unit: 'Hz',
+        limits: { minimum: '0', maximum: '100' },
+      }),
     ]),
     cellOf([
       word('a', 0, {
         scale: { factor: '0.1', offset: '0' },
         unit: 'Hz',
-        limits: { least: '0', most: '100' },
+        limits: { minimum: '0', maximum: '100' },
       }),
     ]),
   ],

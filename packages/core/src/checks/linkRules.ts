@@ -23,7 +23,9 @@ export const protocolAgainstOffer: Rule = eachLink((device, link) => {
   return [finding('link.otherProtocol', 'error', { device: device.id }, facts)];
 });
 
-/** What the device does on loss is decided by how it is asked, or by its configuration data; the plan says otherwise. */
+/**
+ * What the device does on loss is decided by how it is asked, or by its configuration data; the plan says otherwise.
+ */
 export const lossAgainstLink: Rule = eachLink((device, link) => {
   const decided = lossOf(device, link);
   if (!decided || decided.does === link.onLoss) return [];

@@ -15,7 +15,7 @@ const codes = (...of: Parameters<typeof cellWith>) =>
     .filter((f) => /parameter/i.test(f.code))
     .map((f) => f.code);
 const tenths = { factor: '1/10', offset: '0' };
-const limits = (least: string | null, most: string | null) => ({ limits: { least, most } });
+const limits = (minimum: string | null, maximum: string | null) => ({ limits: { minimum, maximum } });
 
 test.each<[string, object, string[]]>([
   ['nothing said', {}, []],

@@ -59,15 +59,15 @@ export const parameterValues = eachDevice((device) =>
 
 function troubleOf(parameter: Parameter): string | undefined {
   const { limits, initial, scale, type, bits } = parameter;
-  const [least, most] = [limits?.least ?? null, limits?.most ?? null];
+  const [minimum, maximum] = [limits?.minimum ?? null, limits?.maximum ?? null];
   const below = (a: string | null, b: string | null) =>
     a !== null && b !== null && ratio(a).compare(ratio(b)) < 0;
-  if (below(most, least)) return `its minimum ${least} is above its maximum ${most}`;
-  if (below(initial, least)) return `its default ${initial} is below its minimum ${least}`;
-  if (below(most, initial)) return `its default ${initial} is above its maximum ${most}`;
+  if (below(maximum, minimum)) return `its minimum ${minimum} is above its maximum ${maximum}`;
+  if (below(initial, minimum)) return `its default ${initial} is below its minimum ${minimum}`;
+  if (below(maximum, initial)) return `its default ${initial} is above its maximum ${maximum}`;
   if (!isNumber({ type }) || readsOf({ type }) === 'float') return undefined;
   const range = limitsOf(type, bits);
-  for (const value of [least, most, initial]) {
+  for (const value of [minimum, maximum, initial]) {
     if (value === null) continue;
     const raw = ratio(value)
       .sub(ratio(scale?.offset ?? '0'))
@@ -75,7 +75,7 @@ function troubleOf(parameter: Parameter): string | undefined {
     if (raw.d !== 1n)
       return `${value} is no whole raw number of a ${type}: its factor is missing or too coarse`;
     const number = raw.n * raw.s;
-    if (number < BigInt(range.least) || number > BigInt(range.most))
+    if (number < BigInt(range.minimum) || number > BigInt(range.maximum))
       return `${value} is the raw number ${number}, which a ${type} of ${bits} bits cannot hold`;
   }
   return undefined;

@@ -10,8 +10,8 @@ export type Rule = (cell: Cell) => Finding[];
 type Surroundings = Pick<Cell, 'controller' | 'notations'>;
 
 /**
- * A rule that judges each image by itself. Images are never changed, only replaced, so what was found of one stands until
- * it, its device or its surroundings are others: after an edit, only what was edited is judged anew.
+ * A rule that judges each image by itself. Images are never changed, only replaced, so what was found of one stands
+ * until it, its device or its surroundings are others: after an edit, only what was edited is judged anew.
  */
 export function eachImage(judge: (place: ImagePlace, cell: Surroundings) => Finding | Finding[]): Rule {
   const judged = new WeakMap<Image, { by: readonly unknown[]; findings: Finding[] }>();

@@ -80,22 +80,23 @@ export const unitMissing = eachField((field, place) =>
 
 /** Limits that the raw numbers cannot reach, or that have only a few raw numbers between them. */
 export const limitsAgainstRange = eachField((field, place) => {
-  const { least, most } = field.limits ?? { least: null, most: null };
-  if (!isNumber(field) || readsOf(field) === 'float' || (least === null && most === null)) return undefined;
+  const { minimum, maximum } = field.limits ?? { minimum: null, maximum: null };
+  if (!isNumber(field) || readsOf(field) === 'float' || (minimum === null && maximum === null))
+    return undefined;
   const signal = asSignal(field);
   const range = rangeOf(signal);
   const beyond =
-    (least !== null && ratio(least).compare(ratio(range.least)) < 0) ||
-    (most !== null && ratio(most).compare(ratio(range.most)) > 0);
-  const limits = `${least ?? '…'} to ${most ?? '…'}`;
+    (minimum !== null && ratio(minimum).compare(ratio(range.minimum)) < 0) ||
+    (maximum !== null && ratio(maximum).compare(ratio(range.maximum)) > 0);
+  const limits = `${minimum ?? '…'} to ${maximum ?? '…'}`;
   if (beyond)
     return finding('field.limitsOutOfRange', 'error', placeOf(place, field.id), {
       ...facts(field, place),
       limits,
-      range: `${range.least} to ${range.most}`,
+      range: `${range.minimum} to ${range.maximum}`,
     });
-  if (least === null || most === null || !field.scale) return undefined;
-  const steps = nearestWhole(ratio(most).sub(ratio(least)).div(ratio(field.scale.factor)).abs());
+  if (minimum === null || maximum === null || !field.scale) return undefined;
+  const steps = nearestWhole(ratio(maximum).sub(ratio(minimum)).div(ratio(field.scale.factor)).abs());
   return steps < fineSteps && decimalsOf(signal) < 15
     ? finding('field.coarseSteps', 'warning', placeOf(place, field.id), {
         ...facts(field, place),
@@ -108,10 +109,10 @@ export const limitsAgainstRange = eachField((field, place) => {
 /** A factor turns the raw numbers into values that a REAL of the controller cannot tell apart (IEEE 754 binary32). */
 export const factorTooFine = eachField((field, place) => {
   if (!field.scale || readsOf(field) === 'float' || field.bits > 16) return undefined;
-  const { least, most } = limitsOf(field.type, field.bits);
+  const { minimum, maximum } = limitsOf(field.type, field.bits);
   const factor = Math.abs(ratioNumber(field.scale.factor));
   const offset = Math.abs(ratioNumber(field.scale.offset));
-  const greatest = Math.max(Math.abs(Number(least)), Number(most)) * factor + offset;
+  const greatest = Math.max(Math.abs(Number(minimum)), Number(maximum)) * factor + offset;
   // 24 bits of significand: neighbouring values below 2^e lie 2^(e-24) apart.
   const gap = 2 ** (Math.ceil(Math.log2(greatest)) - 24);
   return gap > factor
@@ -126,15 +127,15 @@ export const factorTooFine = eachField((field, place) => {
 /** Labels, special numbers and bit texts for raw numbers or bits that the field does not have. */
 export const labelsOutside = eachField((field, place) => {
   if (readsOf(field) === 'text' || readsOf(field) === 'bytes' || readsOf(field) === 'float') return undefined;
-  const { least, most } = limitsOf(field.type, field.bits);
+  const { minimum, maximum } = limitsOf(field.type, field.bits);
   const outside = [
     ...[...field.labels, ...field.specials]
-      .filter((l) => l.value < least || l.value > most)
+      .filter((l) => l.value < minimum || l.value > maximum)
       .map((l) => String(l.value)),
     ...field.bitLabels.filter((l) => l.bit >= field.bits).map((l) => `bit ${l.bit}`),
   ];
   if (outside.length === 0) return undefined;
-  const inside = ({ value }: { value: number }) => value >= least && value <= most;
+  const inside = ({ value }: { value: number }) => value >= minimum && value <= maximum;
   const set = {
     labels: field.labels.filter(inside),
     specials: field.specials.filter(inside),
@@ -144,7 +145,12 @@ export const labelsOutside = eachField((field, place) => {
     'field.labelOutside',
     'warning',
     placeOf(place, field.id),
-    { ...facts(field, place), values: outside.join(', '), least: String(least), most: String(most) },
+    {
+      ...facts(field, place),
+      values: outside.join(', '),
+      minimum: String(minimum),
+      maximum: String(maximum),
+    },
     {
       title: 'Take these texts away',
       edit: { edit: 'field.set', image: place.image.id, field: field.id, set },

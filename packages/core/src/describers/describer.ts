@@ -49,8 +49,8 @@ export interface DevicePlace {
 }
 
 /**
- * One kind of description: how it is told from others, read, summed up, compared, and made a device of. The list of them is list.ts; no
- * code elsewhere asks for the name of one.
+ * One kind of description: how it is told from others, read, summed up, compared, and made a device of. The list of
+ * them is list.ts; no code elsewhere asks for the name of one.
  */
 export interface DescriberKind<D extends DescribedBase & { source: string }> {
   source: D['source'];
@@ -67,7 +67,10 @@ export interface DescriberKind<D extends DescribedBase & { source: string }> {
   counts: (describer: D) => [number, string][];
   /** The ways to make a device of it at once; none for one that is plugged together, or has no address of its own. */
   choices: (describer: D) => Choice[];
-  /** What a device of this choice offers, its parameters with ids of `newId`; undefined when the describer does not have it. */
+  /**
+   * What a device of this choice offers, its parameters with ids of `newId`; undefined when the describer does not have
+   * it.
+   */
   describe: (describer: D, choice: number, newId: () => string) => Description | undefined;
   /** A device of the cell of this choice; ids come from `newId`. */
   device: (

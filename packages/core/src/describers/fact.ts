@@ -18,7 +18,10 @@ export interface Fact {
 
 type Placed = Pick<Field, 'at' | 'type' | 'bits' | 'unit' | 'labels'>;
 
-/** Where a field lies and how it is read, whatever its type is called: a WORD and 16 plain bits are the same, so are characters and raw bytes. */
+/**
+ * Where a field lies and how it is read, whatever its type is called: a WORD and 16 plain bits are the same, so are
+ * characters and raw bytes.
+ */
 function bitsText({ at, type, bits }: Placed): string {
   const kinds = {
     boolean: '',
@@ -61,7 +64,7 @@ export const parameterFact = ({
   text: [
     placeText(place),
     type === 'BITS' || type === 'BYTES' || type === 'STRING' ? `${type} of ${bits} bits` : type,
-    limits ? `${limits.least ?? '…'} to ${limits.most ?? '…'}` : '',
+    limits ? `${limits.minimum ?? '…'} to ${limits.maximum ?? '…'}` : '',
     initial === null ? '' : `default ${initial}`,
     access,
   ]

@@ -37,8 +37,8 @@ export function factChanges(
 }
 
 /**
- * What would change for a device of a cell with this describer: its revision, its images, where its signals lie, its parameters, what its
- * lights mean. Most forms of description know of no lights; then nothing is said of them.
+ * What would change for a device of a cell with this describer: its revision, its images, where its signals lie, its
+ * parameters, what its lights mean. Most forms of description know of no lights; then nothing is said of them.
  */
 export function changesForDevice(device: Device, describer: AnyDescriber): FactChange[] {
   const after = factsOf(describer);

@@ -35,7 +35,10 @@ export const factsOf = (describer: AnyDescriber): Fact[] => kindOf(describer).fa
 /** How much is in it: number and what. */
 export const countsOf = (describer: AnyDescriber): [number, string][] => kindOf(describer).counts(describer);
 
-/** The ways to make a device of a describer; none for one that describes no device with an address of its own, or no connection. */
+/**
+ * The ways to make a device of a describer; none for one that describes no device with an address of its own, or no
+ * connection.
+ */
 export const choicesOf = (describer: AnyDescriber): Choice[] => kindOf(describer).choices(describer);
 
 /** What a device of this choice offers; undefined when the describer does not have it. */

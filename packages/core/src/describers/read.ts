@@ -11,8 +11,8 @@ import { readXml } from './shared/xml.js';
 export const maxDescriberBytes = 48_000_000;
 
 /**
- * What a description file says, whatever kind it is, also zipped with its language files. Told apart by what it holds, for names of
- * files lie. Throws `describer.tooLarge`, `describer.noKind` and what the readers throw.
+ * What a description file says, whatever kind it is, also zipped with its language files. Told apart by what it holds,
+ * for names of files lie. Throws `describer.tooLarge`, `describer.noKind` and what the readers throw.
  */
 export function readDescriber(
   bytes: Uint8Array,

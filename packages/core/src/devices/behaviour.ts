@@ -7,7 +7,9 @@ import type { ParameterOf } from './parameterAccess.js';
 import type { Indicator, NetworkState } from './indicators.js';
 import type { World } from './world.js';
 
-/** What a device kind offers as an assembly, or as a run of registers: its own truth, whatever was planned in a cell. */
+/**
+ * What a device kind offers as an assembly, or as a run of registers: its own truth, whatever was planned in a cell.
+ */
 export interface AssemblySpec {
   /** Assembly instance; for registers a number of our own. */
   instance: number;

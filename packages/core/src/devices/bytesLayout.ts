@@ -72,18 +72,18 @@ export function bytesLayout<S extends Shape>(
     }),
   );
   const codec = compileCodec(signalsOf({ fields, groups: [], order }));
-  const least = Float64Array.from(codec.signals, ({ type, bits: length }) =>
+  const minimum = Float64Array.from(codec.signals, ({ type, bits: length }) =>
     isSigned(type) ? -(2 ** (length - 1)) : 0,
   );
-  const most = Float64Array.from(
+  const maximum = Float64Array.from(
     codec.signals,
     ({ type, bits: length }) => 2 ** (isSigned(type) ? length - 1 : length) - 1,
   );
   const names = entries.map(([name]) => name);
   const texts = codec.signals.flatMap(({ type }, i) => (type === 'STRING' ? [i] : []));
   const reals = codec.signals.map(({ type }) => type === 'REAL');
-  // Hot path: a hundred stand-ins read their command and write their feedback fifty times a second each (bench/cyclic). The
-  // fields have no scale, so that engineering values and raw numbers are the same.
+  // Hot path: a hundred stand-ins read their command and write their feedback fifty times a second each (bench/cyclic).
+  // The fields have no scale, so that engineering values and raw numbers are the same.
   const numbers = new Float64Array(names.length);
   const lastRead = new WeakMap<Uint8Array, { bytes: Uint8Array; values: ValuesOf<S> }>();
   const viewOf = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
@@ -110,7 +110,7 @@ export function bytesLayout<S extends Shape>(
         const value = values[names[i]!] as boolean | number | string;
         if (typeof value === 'string') continue;
         const number = typeof value === 'number' ? value : value ? 1 : 0;
-        numbers[i] = reals[i] ? number : Math.max(least[i]!, Math.min(most[i]!, Math.round(number)));
+        numbers[i] = reals[i] ? number : Math.max(minimum[i]!, Math.min(maximum[i]!, Math.round(number)));
       }
       if (texts.length > 0) {
         codec.decode(view);

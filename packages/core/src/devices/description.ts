@@ -9,9 +9,9 @@ import { maxParameters, Parameter } from './parameter.js';
 import { registerTables } from './registerTables.js';
 
 /**
- * What one device of the cell offers, whatever was planned: it comes from a description file, a manual's table or the hand, and the device
- * keeps its own copy. Checks, stand-in, scan, replacement and proposals read it. What only one protocol has stands in `offer`, whose
- * schema that protocol brings (protocols/NAME/offer.ts).
+ * What one device of the cell offers, whatever was planned: it comes from a description file, a manual's table or the
+ * hand, and the device keeps its own copy. Checks, stand-in, scan, replacement and proposals read it. What only one
+ * protocol has stands in `offer`, whose schema that protocol brings (protocols/NAME/offer.ts).
  */
 
 /** Where a description comes from. */
@@ -41,7 +41,9 @@ export const pointUses = [
 
 /** One block of bytes that a device offers: an assembly, a run of registers, or the process data of its slots. */
 export const ConnectionPoint = z.strictObject({
-  /** Assembly instance (CIP Vol. 1, 5-5); of registers and slots a number of our own. Unique among points of one use. */
+  /**
+   * Assembly instance (CIP Vol. 1, 5-5); of registers and slots a number of our own. Unique among points of one use.
+   */
   number: int(0, 0xffff),
   use: z.enum(pointUses),
   title: printable(64).default(''),
@@ -86,7 +88,10 @@ export const descriptionParts = {
   lights: z.array(LightMeaning).max(64).default([]),
 };
 
-/** The part of a description that no behaviour and no wire says: it stays with the device when one of them describes it anew. */
+/**
+ * The part of a description that no behaviour and no wire says: it stays with the device when one of them describes it
+ * anew.
+ */
 export const entered = ({ limits, parameters, lights }: EnteredParts): EnteredParts => ({
   limits,
   parameters,
@@ -117,7 +122,10 @@ export interface DescriptionOf<Offer extends { protocol: string } = { protocol: 
 export const pointsFor = ({ points }: Pick<DescriptionOf, 'points'>, use: PointUse): ConnectionPoint[] =>
   points.filter((p) => p.use === use);
 
-/** What the outputs do on loss as far as the description says it, by the configuration data that the device gets; undefined: it does not say. */
+/**
+ * What the outputs do on loss as far as the description says it, by the configuration data that the device gets;
+ * undefined: it does not say.
+ */
 export function lossBy(loss: LossReaction | null, configuration: Uint8Array): 'drop' | 'hold' | undefined {
   if (!loss) return undefined;
   if (loss.by === 'device') return loss.does;

@@ -17,7 +17,9 @@ export const Fault = z.discriminatedUnion('fault', [
     differs: z.enum(['product', 'revision']).default('product'),
   }),
   z.strictObject({ fault: z.literal('duplicate-address') }),
-  /** Back to the settings that it left the factory with; null: to the address that the plan knows of, or the usual one. */
+  /**
+   * Back to the settings that it left the factory with; null: to the address that the plan knows of, or the usual one.
+   */
   z.strictObject({ fault: z.literal('factory-address'), address: dottedQuad.nullable().default(null) }),
   /** It has no address, and asks for one each time it starts. */
   z.strictObject({ fault: z.literal('asks-for-address'), method: z.enum(['bootp', 'dhcp']).default('dhcp') }),

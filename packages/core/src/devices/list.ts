@@ -31,7 +31,10 @@ export const behaviours: Record<StandInKind, Behaviour<unknown>> = {
   ioLinkMaster: sealed(ioLinkMaster),
 };
 
-/** The stand-in of a product: the kind of device whose nameplate has the same vendor, type and product code; null for none. */
+/**
+ * The stand-in of a product: the kind of device whose nameplate has the same vendor, type and product code; null for
+ * none.
+ */
 export const standInOf = ({
   vendor,
   deviceType,

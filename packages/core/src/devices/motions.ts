@@ -1,15 +1,15 @@
 /** Small laws that several devices move by. */
 
-export const clamp = (value: number, least: number, most: number): number =>
-  Math.max(least, Math.min(most, value));
+export const clamp = (value: number, minimum: number, maximum: number): number =>
+  Math.max(minimum, Math.min(maximum, value));
 
 /** Where a first-order lag has come after some time; `time` in the same unit. */
 export const lag = (now: number, target: number, elapsed: number, time: number): number =>
   time <= 0 ? target : target + (now - target) * Math.exp(-elapsed / time);
 
 /** One step towards a target at a rate. */
-export const towards = (now: number, target: number, most: number): number =>
-  Math.abs(target - now) <= most ? target : now + Math.sign(target - now) * most;
+export const towards = (now: number, target: number, maximum: number): number =>
+  Math.abs(target - now) <= maximum ? target : now + Math.sign(target - now) * maximum;
 
 /** One step of a move with limited speed and acceleration that is to stop at a place (trapezoid). */
 export function glide(

@@ -2,7 +2,10 @@ import type { Behaviour } from './behaviour.js';
 import { ConnectionPoint, nothingEntered, type DescriptionOf } from './description.js';
 import type { Identity } from './identity.js';
 
-/** What a kind of device with a behaviour offers by itself: the description of a device that was never given another one. */
+/**
+ * What a kind of device with a behaviour offers by itself: the description of a device that was never given another
+ * one.
+ */
 export function ownDescription<State>({
   title,
   identity,

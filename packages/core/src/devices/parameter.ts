@@ -13,7 +13,9 @@ export const ParameterPlace = z.discriminatedUnion('way', [
     instance: int(0, 0xffff),
     attribute: int(0, 0xffff),
   }),
-  /** The first of its registers, or its bit; addresses on the wire, from 0 (Modbus Application Protocol V1.1b3, 4.4). */
+  /**
+   * The first of its registers, or its bit; addresses on the wire, from 0 (Modbus Application Protocol V1.1b3, 4.4).
+   */
   z.strictObject({ way: z.literal('register'), table: z.enum(registerTables), start: int(0, 0xffff) }),
   /** An index of an object dictionary or of IO-Link's services (IEC 61131-9, 8; IEC 61800-7-201). */
   z.strictObject({ way: z.literal('index'), index: int(0, 0xffff), subindex: int(0, 0xff) }),

@@ -1,6 +1,6 @@
 /**
- * How the parameters of a device are read and written, whatever protocol carries the request. A protocol translates: places into its
- * own addresses, refusals into its own codes (protocols/NAME/refusals.ts).
+ * How the parameters of a device are read and written, whatever protocol carries the request. A protocol translates:
+ * places into its own addresses, refusals into its own codes (protocols/NAME/refusals.ts).
  */
 
 /** Why a device does not take or give a value. */

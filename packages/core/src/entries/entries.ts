@@ -12,10 +12,10 @@ export const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/, 'an id has 1 to 40 l
 // Control characters, lone surrogates and the invisible direction marks would look like another name on screen.
 const unprintable = /[\p{Cc}\p{Cs}\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff]/u;
 
-export const printable = (most: number) =>
+export const printable = (maximum: number) =>
   z
     .string()
-    .max(most, `has more than ${most} characters`)
+    .max(maximum, `has more than ${maximum} characters`)
     .refine((text) => !unprintable.test(text), 'holds a control or an invisible character')
     .refine((text) => text === text.trim(), 'begins or ends with a space')
     .refine((text) => text === text.normalize('NFC'), 'is not in Unicode normal form C');
@@ -23,11 +23,11 @@ export const printable = (most: number) =>
 export const name = printable(64).min(1, 'is empty');
 export const text = printable(200).default('');
 
-export const int = (least: number, most: number) => z.number().int().min(least).max(most);
+export const int = (minimum: number, maximum: number) => z.number().int().min(minimum).max(maximum);
 
 /**
- * An exact rational number as it is written in a manual: 1/100, -10, 0.002 or 5/9. Computed with as a fraction, never as
- * a rounded decimal.
+ * An exact rational number as it is written in a manual: 1/100, -10, 0.002 or 5/9. Computed with as a fraction, never
+ * as a rounded decimal.
  */
 export const Ratio = z
   .string()

@@ -40,7 +40,9 @@ test('a line a field, both sides, readable by a CSV reader (RFC 4180)', () => {
   expect(data[1]).toMatchObject({ signal: "'=1+1", factor: '1/10' });
 });
 
-/** IEC 61131-3:2013, 6.1.2: letters, digits, underscores; not first a digit, no two underscores in a row, no keyword. */
+/**
+ * IEC 61131-3:2013, 6.1.2: letters, digits, underscores; not first a digit, no two underscores in a row, no keyword.
+ */
 test.each([
   ['brush_belt_m1', 'brush_belt_m1'],
   ['Pumpe 1', 'Pumpe_1'],

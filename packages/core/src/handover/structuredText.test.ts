@@ -11,8 +11,8 @@ import { runPack, runUnpack } from './testStructuredText.js';
 const size = 40;
 
 /**
- * Fields of every type one after the other, on their bytes or off them where they may be; the seed turns the order. Some
- * whole numbers are scaled, some have their sign in another bit.
+ * Fields of every type one after the other, on their bytes or off them where they may be; the seed turns the order.
+ * Some whole numbers are scaled, some have their sign in another bit.
  */
 function layoutFor(seed: number, order: ByteOrder): Field[] {
   // Where words are swapped, a value of more than one byte takes up whole words.
@@ -62,15 +62,15 @@ function fill(codec: Codec, seed: number): void {
   let random = seed;
   codec.signals.forEach((signal, i) => {
     random = nextSeed(random);
-    const { least, most } = limitsOf(signal.type, signal.bits);
+    const { minimum, maximum } = limitsOf(signal.type, signal.bits);
     const reads = readsOf(signal);
     if (reads === 'float') codec.setValue(i, random / 1024);
     else if (reads === 'bytes') codec.setValue(i, 'A5 5A FF');
     else if (reads === 'text') codec.setValue(i, 'Rad');
-    else if (typeof most === 'bigint')
-      codec.setValue(i, random < 0 ? (least as bigint) : most - BigInt(Math.abs(random)));
+    else if (typeof maximum === 'bigint')
+      codec.setValue(i, random < 0 ? (minimum as bigint) : maximum - BigInt(Math.abs(random)));
     else if (reads === 'boolean') codec.setValue(i, random > 0);
-    else codec.setValue(i, Number(least) + (Math.abs(random) % (most - Number(least) + 1)));
+    else codec.setValue(i, Number(minimum) + (Math.abs(random) % (maximum - Number(minimum) + 1)));
   });
 }
 

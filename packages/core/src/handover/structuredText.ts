@@ -172,8 +172,8 @@ function unpackLines(scene: Scene, member: Member): string[] {
 
 /** A value that does not fit stops at the end of the range; it never wraps. 64-bit limits are no exact LREAL. */
 function limited(signal: Signal, text: string): string {
-  const { least, most } = limitsOf(signal.type, signal.bits);
-  return signal.bits > 32 ? text : `LIMIT(${real(least)}, ${text}, ${real(most)})`;
+  const { minimum, maximum } = limitsOf(signal.type, signal.bits);
+  return signal.bits > 32 ? text : `LIMIT(${real(minimum)}, ${text}, ${real(maximum)})`;
 }
 
 /** The raw number of an engineered member, as a bit string. */
@@ -320,8 +320,8 @@ const stemsOf = (cell: Cell): Map<Link, string> => {
 };
 
 /**
- * The structured text of a cell (IEC 61131-3:2013): per image one STRUCT and one function. A field with a sign source, a
- * decimal point or a scale becomes a REAL (LREAL above 16 bits) in engineering units; text and raw bytes an ARRAY OF
+ * The structured text of a cell (IEC 61131-3:2013): per image one STRUCT and one function. A field with a sign source,
+ * a decimal point or a scale becomes a REAL (LREAL above 16 bits) in engineering units; text and raw bytes an ARRAY OF
  * BYTE; bits without a field are sent as 0. Fields past the end of an image are left out.
  */
 export function structuredText(cell: Cell): string {

@@ -9,9 +9,9 @@ import { signalAtBit } from './placement.js';
 import { signalsInside } from './signals.js';
 
 /**
- * Addresses of both sides, both ways. Bits of an image count from 0 at bit 0 of the device's byte 0. The device's output
- * is the controller's input: a feedback image lies in the controller's input area (%I), a command image in its output
- * area (%Q). Where a gateway swaps the bytes of each word, the controller sees them swapped.
+ * Addresses of both sides, both ways. Bits of an image count from 0 at bit 0 of the device's byte 0. The device's
+ * output is the controller's input: a feedback image lies in the controller's input area (%I), a command image in its
+ * output area (%Q). Where a gateway swaps the bytes of each word, the controller sees them swapped.
  */
 export interface AddressScene {
   controller: ElementForm & { notation: string };

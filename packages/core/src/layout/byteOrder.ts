@@ -29,8 +29,8 @@ export function bytesOf({ at, bits, order }: Placed): { first: number; count: nu
 }
 
 /**
- * Where, among `count` bytes, the byte lies that holds bits 8 × `significance` and up of the value. Examples of all four
- * orders stand at ByteOrder.
+ * Where, among `count` bytes, the byte lies that holds bits 8 × `significance` and up of the value. Examples of all
+ * four orders stand at ByteOrder.
  */
 export function byteOffset(order: ByteOrder, significance: number, count: number): number {
   const word = significance >> 1;

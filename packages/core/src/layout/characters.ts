@@ -63,9 +63,9 @@ export function writeText(signal: Signal, text: string, held: Uint8Array): void 
   const { form, first, start, room, big } = textRoom(signal);
   const bytes = bytesOfText(text, form.encoding);
   if (!bytes) throw new Problem('value.noSuchCharacter', { field: signal.name, encoding: form.encoding });
-  const most = form.prefix === 8 ? Math.min(room, 255) : room;
-  if (bytes.length > most)
-    throw new Problem('value.textTooLong', { field: signal.name, bytes: bytes.length, room: most });
+  const maximum = form.prefix === 8 ? Math.min(room, 255) : room;
+  if (bytes.length > maximum)
+    throw new Problem('value.textTooLong', { field: signal.name, bytes: bytes.length, room: maximum });
   held.fill(form.pad, start, start + room);
   held.set(bytes, start);
   if (form.prefix === 8) held[first] = bytes.length;

@@ -61,7 +61,8 @@ describe('points, signals, words, slots', () => {
     expect(bitOfAddress('point 12', own)).toBe(11);
   });
 
-  // Common practice of robots with numbered signals, no source: signal 217 is the first of a range that starts at point 12.
+  // Common practice of robots with numbered signals, no source: signal 217 is the first of a range that starts at point
+  // 12.
   test('signal 217 ↔ point 12 ↔ bit 11', () => {
     const signals = [
       { first: 217, count: 8, point: 12 },

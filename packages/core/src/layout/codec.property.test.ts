@@ -34,7 +34,7 @@ const placed: fc.Arbitrary<Signal> = fc
   });
 
 function valueFor(signal: Signal): fc.Arbitrary<Value> {
-  const { least, most } = limitsOf(signal.type, Math.min(64, signal.bits));
+  const { minimum, maximum } = limitsOf(signal.type, Math.min(64, signal.bits));
   switch (readsOf(signal)) {
     case 'boolean':
       return fc.boolean();
@@ -51,8 +51,8 @@ function valueFor(signal: Signal): fc.Arbitrary<Value> {
         .map((bytes) => [...bytes].map((b) => b.toString(16).toUpperCase().padStart(2, '0')).join(' '));
     default:
       return signal.bits > 32
-        ? fc.bigInt({ min: BigInt(least), max: BigInt(most) })
-        : fc.integer({ min: Number(least), max: Number(most) });
+        ? fc.bigInt({ min: BigInt(minimum), max: BigInt(maximum) })
+        : fc.integer({ min: Number(minimum), max: Number(maximum) });
   }
 }
 
@@ -130,8 +130,8 @@ describe('decode(encode(v)) = v', () => {
           codec.signals.findIndex((s) => s.id === 'd'),
           places,
         );
-        const { least, most } = limitsOf(odd ? 'BITS' : type, codec.signals[index]!.bits);
-        codec.setValue(index, Math.round(Number(least) + share * (Number(most) - Number(least))));
+        const { minimum, maximum } = limitsOf(odd ? 'BITS' : type, codec.signals[index]!.bits);
+        codec.setValue(index, Math.round(Number(minimum) + share * (Number(maximum) - Number(minimum))));
         const bytes = new DataView(new ArrayBuffer(10));
         codec.encode(bytes);
         codec.decode(bytes);
@@ -349,7 +349,7 @@ test('readings of a reading: specials, limits, normally closed', () => {
     at: 0,
     bits: 16,
     specials: [{ value: 65_535, means: 'no reading' }],
-    limits: { least: '0', most: '100' },
+    limits: { minimum: '0', maximum: '100' },
     scale: { factor: '1/100', offset: '0' },
   });
   expect(readingOf(level, 65_535)).toMatchObject({ special: 'no reading', value: undefined });

@@ -46,18 +46,18 @@ describe('numbers of the standards, both ways', () => {
     expect([...new Uint8Array(written.buffer)]).toEqual(bytes);
   });
 
-  test.each(iec61131)('%s holds its range and nothing more', (type, bits, least, most) => {
-    expect(limitsOf(type, bits)).toEqual({ least, most });
+  test.each(iec61131)('%s holds its range and nothing more', (type, bits, minimum, maximum) => {
+    expect(limitsOf(type, bits)).toEqual({ minimum, maximum });
     const codec = compileCodec([field(type, 0, bits)]);
     const bytes = new DataView(new ArrayBuffer(bits / 8));
-    for (const value of [least, most]) {
+    for (const value of [minimum, maximum]) {
       codec.setValue(0, value);
       codec.encode(bytes);
       codec.decode(bytes);
       expect(codec.valueAt(0)).toBe(value);
     }
-    expect(() => codec.setValue(0, BigInt(most as bigint) + 1n)).toThrow(/does not fit/);
-    expect(() => codec.setValue(0, BigInt(least as bigint) - 1n)).toThrow(/does not fit/);
+    expect(() => codec.setValue(0, BigInt(maximum as bigint) + 1n)).toThrow(/does not fit/);
+    expect(() => codec.setValue(0, BigInt(minimum as bigint) - 1n)).toThrow(/does not fit/);
     expect(() => codec.setValue(0, 0.5)).toThrow(/does not fit/);
   });
 

@@ -28,16 +28,16 @@ import {
 
 /**
  * Reads and writes whole images. Hot path: `decode`, `decodeChanges`, `encode` and `encodeNumbers` run for every cyclic
- * packet and allocate nothing; signals of one kind are gone through in one loop over typed arrays that are made once. The
- * benchmark is bench/layout.bench.ts.
+ * packet and allocate nothing; signals of one kind are gone through in one loop over typed arrays that are made once.
+ * The benchmark is bench/layout.bench.ts.
  */
 export interface Codec {
   readonly signals: readonly Signal[];
   /** Bytes that an image needs for all signals. */
   readonly bytes: number;
   /**
-   * Engineering values after `decode`, by index: 0 or 1 for a bit, NaN for a special raw number, for text and raw bytes.
-   * A number of more than 53 bits is rounded; `valueAt` has it exactly.
+   * Engineering values after `decode`, by index: 0 or 1 for a bit, NaN for a special raw number, for text and raw
+   * bytes. A number of more than 53 bits is rounded; `valueAt` has it exactly.
    */
   readonly numbers: Float64Array;
   /** 1 for each signal that the last `decodeChanges` found changed. */
@@ -101,7 +101,8 @@ export const compileCodec = (signals: readonly Signal[], swappedSize?: number): 
 
 function codecBy(signals: readonly Signal[], plan: Plan, swappedSize: number | undefined): Codec {
   const count = signals.length;
-  const { ways, runs, inPieces, whole, scaled, multiply, divide, add, least, most, exceptions, mask } = plan;
+  const { ways, runs, inPieces, whole, scaled, multiply, divide, add, minimum, maximum, exceptions, mask } =
+    plan;
   const bytes = swappedSize === undefined ? plan.bytes : Math.min(swappedSize, plan.bytes + (plan.bytes & 1));
   const held = new Uint8Array(bytes + 8);
   const before = new Uint8Array(bytes + 8);
@@ -275,7 +276,7 @@ function codecBy(signals: readonly Signal[], plan: Plan, swappedSize: number | u
       const i = whole[k]!;
       const given = raws[i]!;
       const raw = (given | 0) === given ? given : nearest(given);
-      if (!(raw >= least[i]! && raw <= most[i]!)) refuseValue(signals[i]!, String(from[i]));
+      if (!(raw >= minimum[i]! && raw <= maximum[i]!)) refuseValue(signals[i]!, String(from[i]));
       raws[i] = raw;
     }
     for (let r = 0; r < runs.length; r += 1) {

@@ -1,7 +1,7 @@
 /**
  * The inner loops of the codec, one for each kind of raw number. Hot path: each is kept apart and its byte order is
- * written out, because a loop that meets one kind only runs several times as fast as one that asks for the kind each time
- * (bench/layout.bench.ts).
+ * written out, because a loop that meets one kind only runs several times as fast as one that asks for the kind each
+ * time (bench/layout.bench.ts).
  */
 
 /** Signals that are fetched in the same way. */

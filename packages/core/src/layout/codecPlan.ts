@@ -42,8 +42,8 @@ export interface Plan {
   divide: Float64Array;
   add: Float64Array;
   /** Raw limits. */
-  least: Float64Array;
-  most: Float64Array;
+  minimum: Float64Array;
+  maximum: Float64Array;
   exceptions: readonly Exception[];
   /** Bits of the image that belong to a signal. */
   mask: Uint8Array;
@@ -158,8 +158,8 @@ export function planOf(signals: readonly Signal[]): Plan {
       (s, i) => (s.scale ? Number(ratio(s.scale.factor).d) : 1) * 10 ** points[i]!,
     ),
     add: numbers((s) => (s.scale ? ratio(s.scale.offset).valueOf() : 0)),
-    least: numbers((s) => Number(limitsOf(s.type, Math.min(s.bits, 64)).least)),
-    most: numbers((s) => Number(limitsOf(s.type, Math.min(s.bits, 64)).most)),
+    minimum: numbers((s) => Number(limitsOf(s.type, Math.min(s.bits, 64)).minimum)),
+    maximum: numbers((s) => Number(limitsOf(s.type, Math.min(s.bits, 64)).maximum)),
     exceptions: exceptionsOf(signals),
     mask,
     firstPiece,

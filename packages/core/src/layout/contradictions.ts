@@ -23,9 +23,9 @@ function factorOf({ scale, decimals }: Signal): Fraction | null {
 }
 
 /**
- * Where two layouts of the same bytes cannot both be right, in words, in the order of the bits: a value of the one reaches over values of
- * the other, or both read the same bits in another order, unit or scale. Names are free; bits that the device leaves free
- * but that are laid out count as well, single bits that only one side names do not.
+ * Where two layouts of the same bytes cannot both be right, in words, in the order of the bits: a value of the one
+ * reaches over values of the other, or both read the same bits in another order, unit or scale. Names are free; bits
+ * that the device leaves free but that are laid out count as well, single bits that only one side names do not.
  */
 export function layoutContradictions(image: Image, described: DescribedLayout): string[] {
   const known = signalsOf(described);

@@ -84,10 +84,10 @@ export const readsName = ({ expression, uncertainty }: Derived, name: string): b
   [expression, uncertainty].some((text) => readable(text)?.names.includes(identifierOf(name)));
 
 /**
- * Size and place of what a light curtain sees, from its beam bits and the pitch of the beams (from one beam to the next).
- * Beam i stands i pitches above the first. Between the outermost blocked beams and their free neighbours the object's
- * edge may be anywhere: its size is known to one pitch, its middle to half of one. A misaligned or dirty beam reads as a
- * blocked one.
+ * Size and place of what a light curtain sees, from its beam bits and the pitch of the beams (from one beam to the
+ * next). Beam i stands i pitches above the first. Between the outermost blocked beams and their free neighbours the
+ * object's edge may be anywhere: its size is known to one pitch, its middle to half of one. A misaligned or dirty beam
+ * reads as a blocked one.
  */
 export function lightCurtainSpan(beams: string, pitch: string, unit: string, newId: () => string): Derived[] {
   const none = `bits(${beams}) == 0 ? 0 : `;

@@ -39,7 +39,9 @@ export const Sign = z.discriminatedUnion('way', [
   z.strictObject({ way: z.literal('offset') }),
   /** Two's complement of as many bits as the field has: for plain bits, whose type does not say it. */
   z.strictObject({ way: z.literal('complement') }),
-  /** A magnitude; a set bit of a field (of this one or of another) says that it is negative, a clear one if inverted. */
+  /**
+   * A magnitude; a set bit of a field (of this one or of another) says that it is negative, a clear one if inverted.
+   */
   z.strictObject({ way: z.literal('bit'), field: id, bit: int(0, 63), inverted: z.boolean() }),
 ]);
 
@@ -52,7 +54,7 @@ export const Decimals = z.discriminatedUnion('way', [
 ]);
 
 /** What engineering values are allowed, both ends included. */
-export const Limits = z.strictObject({ least: Ratio.nullable(), most: Ratio.nullable() });
+export const Limits = z.strictObject({ minimum: Ratio.nullable(), maximum: Ratio.nullable() });
 
 /** How characters lie in a text field. */
 export const TextForm = z.strictObject({
@@ -72,8 +74,8 @@ export const Field = z
     name,
     type: z.enum(fieldTypeNames),
     /**
-     * First bit, counted from bit 0 of byte 0 of the device's image. Of a field over several bytes: 8 × its first byte +
-     * the place of its lowest bit within these bytes when they are put in order.
+     * First bit, counted from bit 0 of byte 0 of the device's image. Of a field over several bytes: 8 × its first byte
+     * + the place of its lowest bit within these bytes when they are put in order.
      */
     at: int(0, maxImageBits - 1),
     /** Length in bits of one value; fixed by most types. */

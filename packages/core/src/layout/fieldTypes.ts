@@ -51,23 +51,26 @@ export type Value = boolean | number | bigint | string;
  * magnitude of IEEE 754 binary32 and binary64; for BCD as many nines as it has digits. Bits count as numbers 0 and 1;
  * characters and raw bytes have no limits.
  */
-export function limitsOf(type: FieldType, bits: number): { least: number | bigint; most: number | bigint } {
+export function limitsOf(
+  type: FieldType,
+  bits: number,
+): { minimum: number | bigint; maximum: number | bigint } {
   const reads = fieldTypes[type].reads;
   if (reads === 'float') {
-    const most = bits === 32 ? (2 - 2 ** -23) * 2 ** 127 : Number.MAX_VALUE;
-    return { least: -most, most };
+    const maximum = bits === 32 ? (2 - 2 ** -23) * 2 ** 127 : Number.MAX_VALUE;
+    return { minimum: -maximum, maximum };
   }
   if (reads === 'bcd') {
-    const most = 10n ** BigInt(bits / 4) - 1n;
-    return bits > 32 ? { least: 0n, most } : { least: 0, most: Number(most) };
+    const maximum = 10n ** BigInt(bits / 4) - 1n;
+    return bits > 32 ? { minimum: 0n, maximum } : { minimum: 0, maximum: Number(maximum) };
   }
   const signed = reads === 'signed';
   if (bits > 32) {
     return signed
-      ? { least: -(1n << BigInt(bits - 1)), most: (1n << BigInt(bits - 1)) - 1n }
-      : { least: 0n, most: (1n << BigInt(bits)) - 1n };
+      ? { minimum: -(1n << BigInt(bits - 1)), maximum: (1n << BigInt(bits - 1)) - 1n }
+      : { minimum: 0n, maximum: (1n << BigInt(bits)) - 1n };
   }
   return signed
-    ? { least: -(2 ** (bits - 1)), most: 2 ** (bits - 1) - 1 }
-    : { least: 0, most: 2 ** bits - 1 };
+    ? { minimum: -(2 ** (bits - 1)), maximum: 2 ** (bits - 1) - 1 }
+    : { minimum: 0, maximum: 2 ** bits - 1 };
 }

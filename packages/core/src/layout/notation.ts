@@ -46,8 +46,8 @@ export const Notation = z
       z.literal('field'),
     ]),
     /**
-     * Whether the low bits of a unit lie in its first byte (little) or in its last; `image` and `element`: as in the byte
-     * order of the image or of the controller's elements.
+     * Whether the low bits of a unit lie in its first byte (little) or in its last; `image` and `element`: as in the
+     * byte order of the image or of the controller's elements.
      */
     order: z.enum(['little', 'big', 'image', 'element']),
     /** What the number of a unit rises by: 1, or the bytes of a unit. */

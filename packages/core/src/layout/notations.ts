@@ -16,8 +16,8 @@ const controller = { ...device, side: 'controller', order: 'element' } as const;
 const direct = { ...controller, counts: 'bytes', from: 'area', first: 0 } as const;
 
 /**
- * The standard ways to write addresses. Reference numbers of registers are a convention of the trade: the digit in front
- * says the kind of register (4 holding, 3 input), the rest counts from 1.
+ * The standard ways to write addresses. Reference numbers of registers are a convention of the trade: the digit in
+ * front says the kind of register (4 holding, 3 input), the rest counts from 1.
  */
 export const standardNotations: readonly Notation[] = [
   { ...device, id: 'byte', title: 'byte and bit', pattern: 'byte {unit} · bit {bit}', unitBits: 8, first: 0 },

@@ -52,8 +52,8 @@ const widthOf = (value: bigint): number =>
  * what they mean. `least`: the bytes that were read at least, 2 when it came out of a 16-bit word. The likely order is
  * the one whose set bits all have a meaning; the order that the image states decides between equals.
  */
-export function numberSight(value: bigint, scene: AddressScene, firstByte: number, least = 2): NumberSight {
-  const bytes = Math.max(widthOf(value), least);
+export function numberSight(value: bigint, scene: AddressScene, firstByte: number, minimum = 2): NumberSight {
+  const bytes = Math.max(widthOf(value), minimum);
   const raw = BigInt.asUintN(bytes * 8, value);
   const orders =
     bytes === 1 ? (['little'] as const) : bytes === 2 ? (['little', 'big'] as const) : byteOrders;

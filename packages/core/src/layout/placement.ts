@@ -58,7 +58,9 @@ export function signalAtBit(signals: readonly Signal[], bit: number): Signal | u
   return found;
 }
 
-/** Where a field may start when it is put near `bit`: whole bytes for all types but bits and digits, inside the image. */
+/**
+ * Where a field may start when it is put near `bit`: whole bytes for all types but bits and digits, inside the image.
+ */
 export function snap(type: FieldType, bits: number, bit: number, image: Pick<Image, 'size'>): number {
   const step = goesAnywhere(type) ? 1 : 8;
   const last = image.size * 8 - bits;

@@ -33,12 +33,14 @@ export function bcdOf(bits: number): number {
   return value;
 }
 
-/** A raw number that its type can hold; throws `value.doesNotFit` for others. Infinity and NaN are values of IEEE 754. */
+/**
+ * A raw number that its type can hold; throws `value.doesNotFit` for others. Infinity and NaN are values of IEEE 754.
+ */
 export function checkedRaw(signal: Signal, value: Value): number | bigint {
-  const { least, most } = limitsOf(signal.type, signal.bits);
+  const { minimum, maximum } = limitsOf(signal.type, signal.bits);
   const given = typeof value === 'boolean' ? Number(value) : value;
   if (typeof given === 'string') return refuseValue(signal, given);
-  const outside = given < least || given > most;
+  const outside = given < minimum || given > maximum;
   if (readsOf(signal) === 'float') {
     if (outside && Number.isFinite(Number(given))) refuseValue(signal, String(value));
     return Number(given);
@@ -66,11 +68,11 @@ export function bitsOfNumber(signal: Signal, value: number | bigint): bigint {
 
 /** Throws `value.doesNotFit`. */
 export function refuseValue(signal: Signal, value: string): never {
-  const { least, most } = limitsOf(signal.type, signal.bits);
+  const { minimum, maximum } = limitsOf(signal.type, signal.bits);
   throw new Problem('value.doesNotFit', {
     field: signal.name,
     value,
-    least: String(least),
-    most: String(most),
+    minimum: String(minimum),
+    maximum: String(maximum),
   });
 }

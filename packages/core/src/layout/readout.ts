@@ -132,7 +132,7 @@ function numberSteps(signal: Signal, reading: ReturnType<typeof readingOf>, plac
   if (limits && reading.beyond)
     steps.push({
       step: 'limits',
-      title: `limits ${limits.least ?? '…'} to ${limits.most ?? '…'}`,
+      title: `limits ${limits.minimum ?? '…'} to ${limits.maximum ?? '…'}`,
       text: `${reading.beyond} the limits`,
     });
   return steps;

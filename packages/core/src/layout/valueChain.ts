@@ -105,9 +105,9 @@ export function readingOf(signal: Signal, raw: Value, around: Around = {}): Read
     readsOf(signal) === 'float'
       ? String(Number(value.valueOf().toPrecision(digitsOfFloat(signal.bits))))
       : fixedText(value, decimalsOf(signal, around));
-  const { least, most } = signal.limits ?? { least: null, most: null };
-  if (least !== null && value.compare(ratio(least)) < 0) reading.beyond = 'below';
-  if (most !== null && value.compare(ratio(most)) > 0) reading.beyond = 'above';
+  const { minimum, maximum } = signal.limits ?? { minimum: null, maximum: null };
+  if (minimum !== null && value.compare(ratio(minimum)) < 0) reading.beyond = 'below';
+  if (maximum !== null && value.compare(ratio(maximum)) > 0) reading.beyond = 'above';
   return reading;
 }
 
@@ -173,36 +173,36 @@ export function rawOf(signal: Signal, value: Fraction, around: Around = {}): Raw
 }
 
 function refuseBeyondLimits(signal: Signal, value: Fraction): void {
-  const { least, most } = signal.limits ?? { least: null, most: null };
-  const below = least !== null && value.compare(ratio(least)) < 0;
-  const above = most !== null && value.compare(ratio(most)) > 0;
+  const { minimum, maximum } = signal.limits ?? { minimum: null, maximum: null };
+  const below = minimum !== null && value.compare(ratio(minimum)) < 0;
+  const above = maximum !== null && value.compare(ratio(maximum)) > 0;
   if (below || above)
     throw new Problem('value.outsideLimits', {
       field: signal.name,
       value: value.toString(),
-      least: least ?? 'any',
-      most: most ?? 'any',
+      minimum: minimum ?? 'any',
+      maximum: maximum ?? 'any',
       unit: signal.unit,
     });
 }
 
 function fitting(signal: Signal, raw: bigint, value: Fraction): number | bigint {
-  const { least, most } = limitsOf(signal.type, signal.bits);
-  if (raw < BigInt(least) || raw > BigInt(most)) refuse(signal, value.toString());
+  const { minimum, maximum } = limitsOf(signal.type, signal.bits);
+  if (raw < BigInt(minimum) || raw > BigInt(maximum)) refuse(signal, value.toString());
   return signal.bits > 32 ? raw : Number(raw);
 }
 
 /** Throws `value.doesNotFit` with the range in engineering units. */
 function refuse(signal: Signal, value: string): never {
-  const { least, most } = rangeOf(signal);
-  throw new Problem('value.doesNotFit', { field: signal.name, value, least, most });
+  const { minimum, maximum } = rangeOf(signal);
+  throw new Problem('value.doesNotFit', { field: signal.name, value, minimum, maximum });
 }
 
 /** The range of a signal in engineering units, as texts; a field's sign and decimal places count as they are now. */
-export function rangeOf(signal: Signal, around: Around = {}): { least: string; most: string } {
-  const { least, most } = limitsOf(signal.type, signal.bits);
-  if (readsOf(signal) === 'float') return { least: String(least), most: String(most) };
-  const ends = [least, most].map(BigInt) as [bigint, bigint];
+export function rangeOf(signal: Signal, around: Around = {}): { minimum: string; maximum: string } {
+  const { minimum, maximum } = limitsOf(signal.type, signal.bits);
+  if (readsOf(signal) === 'float') return { minimum: String(minimum), maximum: String(maximum) };
+  const ends = [minimum, maximum].map(BigInt) as [bigint, bigint];
   if (signal.sign?.way === 'offset') ends.forEach((e, i) => (ends[i] = e - half(signal.bits)));
   if (signal.sign?.way === 'complement') [ends[0], ends[1]] = [-half(signal.bits), half(signal.bits) - 1n];
   if (signal.sign?.way === 'bit') {
@@ -212,7 +212,7 @@ export function rangeOf(signal: Signal, around: Around = {}): { least: string; m
   }
   const values = ends.map((e) => pointed(signal, exactly(e)!, around)).sort((a, b) => a.compare(b));
   const places = decimalsOf(signal, around);
-  return { least: fixedText(values[0]!, places), most: fixedText(values[1]!, places) };
+  return { minimum: fixedText(values[0]!, places), maximum: fixedText(values[1]!, places) };
 }
 
 /**

@@ -19,7 +19,8 @@ describe('subnets', () => {
     expect(last - first + 1).toBe(prefix >= 31 ? addresses : addresses - 2);
   });
 
-  // RFC 4632, 5.1: the blocks that the example provider gives out (from memory): 10.24.0.0 to 10.24.7.0 is 10.24.0.0/21, mask 255.255.248.0.
+  // RFC 4632, 5.1: the blocks that the example provider gives out (from memory): 10.24.0.0 to 10.24.7.0 is
+  // 10.24.0.0/21, mask 255.255.248.0.
   test.each([
     ['10.24.0.0/21', '255.255.248.0', '10.24.0.1', '10.24.7.254'],
     ['10.24.16.0/20', '255.255.240.0', '10.24.16.1', '10.24.31.254'],

@@ -12,7 +12,9 @@ export function hostsOf(subnet: string): { first: number; last: number } {
   return prefix >= 31 ? { first: network, last: broadcast } : { first: network + 1, last: broadcast - 1 };
 }
 
-/** Whether an address can be a host's in a subnet: inside, and neither the network's own nor its broadcast (RFC 922). */
+/**
+ * Whether an address can be a host's in a subnet: inside, and neither the network's own nor its broadcast (RFC 922).
+ */
 export const isHost = (subnet: string, address: string): boolean => {
   const { first, last } = hostsOf(subnet);
   const number = addressNumber(address);
@@ -34,7 +36,10 @@ const holds = (range: AddressRange, address: number) =>
 export const rangesAt = ({ ranges }: Network, address: string): AddressRange[] =>
   ranges.filter((range) => holds(range, addressNumber(address)));
 
-/** In a large subnet devices begin here, so that the low addresses stay for the network itself: common practice, no source. */
+/**
+ * In a large subnet devices begin here, so that the low addresses stay for the network itself: common practice, no
+ * source.
+ */
 const lowAddresses = 9;
 /** Addresses that are looked at for a free one. */
 const mostLooked = 65_536;

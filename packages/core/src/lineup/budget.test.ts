@@ -6,7 +6,8 @@ import { lineUpBudget } from './lineUpBudget.js';
 import { linkBudget, longestUpdate } from '../protocols/linkBudget.js';
 
 describe('frames', () => {
-  // RFC 2544, appendix B: most frames a second of Ethernet at 10 Mbit/s, by frame size with its check sequence (from memory).
+  // RFC 2544, appendix B: most frames a second of Ethernet at 10 Mbit/s, by frame size with its check sequence (from
+  // memory).
   test.each([
     [64, 14_880],
     [128, 8445],
@@ -16,10 +17,10 @@ describe('frames', () => {
     [1024, 1197],
     [1280, 961],
     [1518, 812],
-  ])('frames of %i bytes: %i a second fill 10 Mbit/s', (frame, most) => {
+  ])('frames of %i bytes: %i a second fill 10 Mbit/s', (frame, maximum) => {
     const payload = frame - 14 - 20 - 8 - 4;
     expect(wireBytes(payload)).toBe(frame + 20);
-    const share = portShare(wireBytes(payload) * most, 10);
+    const share = portShare(wireBytes(payload) * maximum, 10);
     expect(share).toBeGreaterThan(0.998);
     expect(share).toBeLessThanOrEqual(1);
   });
@@ -35,7 +36,8 @@ describe('a link', () => {
   const link = (part: Partial<LinkOf<'ethernet-ip'>>) => testLink('ethernet-ip', part);
 
   test('8 bytes with run/idle word out, 12 bare bytes back, at 20 ms', () => {
-    // 18 bytes of items, 2 of sequence count, 4 of run/idle word, 8 of data; and 18 + 2 + 12 (CIP Vol. 2, 2-6; Vol. 1, 3-6.1).
+    // 18 bytes of items, 2 of sequence count, 4 of run/idle word, 8 of data; and 18 + 2 + 12 (CIP Vol. 2, 2-6; Vol. 1,
+    // 3-6.1).
     const budget = linkBudget(link({}), 10);
     expect(budget.command).toMatchObject({ payload: 32, wire: 98, packetsPerSecond: 50 });
     expect(budget.feedback).toMatchObject({ payload: 32, wire: 98 });
@@ -51,7 +53,8 @@ describe('a link', () => {
   });
 
   test('requests at a poll time: a question and an answer each, over TCP', () => {
-    // Encapsulation header 24, SendRRData 16 with its items, service and path 8, for 8 bytes written; the answer 4 (CIP Vol. 2, 2-4.7).
+    // Encapsulation header 24, SendRRData 16 with its items, service and path 8, for 8 bytes written; the answer 4 (CIP
+    // Vol. 2, 2-4.7).
     const { command, feedback, packetsPerSecond } = linkBudget(
       link({ connection: 'polled-unconnected', commandRpi: 50_000, feedbackRpi: 50_000 }),
       10,

@@ -110,9 +110,9 @@ export function nameplateEdit(device: Device, found: Found): Edit | undefined {
 }
 
 /**
- * What was found on the wire against what was planned: one line for each planned device that is linked, in the order of the plan, then
- * one for each that nobody planned. A device that is not at its address is looked for elsewhere, first at its factory address; one
- * that was found is used for one line only.
+ * What was found on the wire against what was planned: one line for each planned device that is linked, in the order of
+ * the plan, then one for each that nobody planned. A device that is not at its address is looked for elsewhere, first
+ * at its factory address; one that was found is used for one line only.
  */
 export function compareLineUp(cell: Cell, found: readonly Found[]): Compared[] {
   // What is not spoken cannot be asked.
@@ -251,7 +251,9 @@ function notPlanned(cell: Cell, found: Found): Compared {
   };
 }
 
-/** What its lights should show, by the status that it reported (CIP Vol. 2, 9-4); none for a device that reports none. */
+/**
+ * What its lights should show, by the status that it reported (CIP Vol. 2, 9-4); none for a device that reports none.
+ */
 export function lightsOf({ status, state, address }: Found): Indicator[] {
   if (status === null) return [];
   const links = (status >> 4) & 0xf;

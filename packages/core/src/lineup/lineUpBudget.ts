@@ -32,7 +32,10 @@ export function lineUpBudget(
   const longest = (take: (budget: LinkBudget) => number) =>
     budgets
       .map((b): TimeOfDevice => ({ device: b.device, ms: take(b) }))
-      .reduce<TimeOfDevice | undefined>((most, t) => (most && most.ms >= t.ms ? most : t), undefined);
+      .reduce<TimeOfDevice | undefined>(
+        (maximum, t) => (maximum && maximum.ms >= t.ms ? maximum : t),
+        undefined,
+      );
   return {
     connections: budgets.length,
     packetsPerSecond: sum((b) => b.packetsPerSecond),

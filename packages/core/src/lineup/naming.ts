@@ -24,7 +24,10 @@ export function patternTrouble(pattern: string): string | undefined {
   return undefined;
 }
 
-/** Class letters and number of the last part of a designation: =RS3+U1-M1 → M and 1 (IEC 81346-1: prefix, letters, number). */
+/**
+ * Class letters and number of the last part of a designation: =RS3+U1-M1 → M and 1 (IEC 81346-1: prefix, letters,
+ * number).
+ */
 export function classOf(designation: string): { letters: string; number: string } | undefined {
   const match = /[-=+]([A-Z]{1,3})(\d+)$/.exec(designation);
   return match ? { letters: match[1]!, number: match[2]! } : undefined;

@@ -17,9 +17,9 @@ const sameParameter = (a: Parameter, b: Parameter) =>
   a.bits === b.bits && a.type === b.type && placeText(a.place) === placeText(b.place);
 
 /**
- * A device made anew from a describer in the place of another: name, designation, address, what it serves, timing and the places in the
- * controller stay; so do fields with the same name, place and type, with all that was entered for them. Ids of what stays are kept, so
- * that whatever refers to them still does.
+ * A device made anew from a describer in the place of another: name, designation, address, what it serves, timing and
+ * the places in the controller stay; so do fields with the same name, place and type, with all that was entered for
+ * them. Ids of what stays are kept, so that whatever refers to them still does.
  */
 export function replacement(old: Device, fresh: Device): Replacement {
   const fields: Replacement['fields'] = [];
@@ -45,7 +45,8 @@ export function replacement(old: Device, fresh: Device): Replacement {
     } as Link;
   });
   const [known, says] = [old.description, fresh.description];
-  // A describer that knows of no parameters takes none away that somebody entered; the same holds for lights and limits.
+  // A describer that knows of no parameters takes none away that somebody entered; the same holds for lights and
+  // limits.
   const parameters =
     says.parameters.length > 0
       ? note('parameters', carried(known.parameters, says.parameters, sameParameter))

@@ -9,8 +9,8 @@ import type { WireFacts } from './facts/wire.js';
 import type { BenchFacts } from './facts/bench.js';
 
 /**
- * Every problem and every finding has a code; this table says which facts belong to it, room by room (facts/). The words stand in one
- * dictionary per language (en.ts), which does not build when a code is left out.
+ * Every problem and every finding has a code; this table says which facts belong to it, room by room (facts/). The
+ * words stand in one dictionary per language (en.ts), which does not build when a code is left out.
  */
 export interface Facts
   extends

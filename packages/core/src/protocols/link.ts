@@ -3,14 +3,17 @@ import { id, int } from '../entries/entries.js';
 import { CommandImage, FeedbackImage } from '../layout/image.js';
 
 /**
- * What the links of all protocols have in common: how one device is reached. Each protocol extends it by what it alone has
- * (protocols/NAME/link.ts). Times are microseconds, sizes bytes.
+ * What the links of all protocols have in common: how one device is reached. Each protocol extends it by what it alone
+ * has (protocols/NAME/link.ts). Times are microseconds, sizes bytes.
  */
 
 /** A time between two packets or questions, µs. */
 export const updateTime = int(500, 10_000_000);
 
-/** A side gives a link up after this many intervals without a packet (CIP Vol. 1, 3-5.5.1.4); other protocols count in the same steps. */
+/**
+ * A side gives a link up after this many intervals without a packet (CIP Vol. 1, 3-5.5.1.4); other protocols count in
+ * the same steps.
+ */
 export const timeoutMultiplier = z.union([4, 8, 16, 32, 64, 128, 256, 512].map((n) => z.literal(n)));
 
 /** Parts of every link that stand before those of its protocol in a file; the images come last. */

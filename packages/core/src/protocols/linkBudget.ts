@@ -5,7 +5,9 @@ import type { Stream } from './protocol.js';
 
 /** What one direction of a link asks of the network. */
 export interface DirectionBudget {
-  /** Payload of its longest packet behind UDP or TCP, bytes, and that packet on the wire with all headers and the gap. */
+  /**
+   * Payload of its longest packet behind UDP or TCP, bytes, and that packet on the wire with all headers and the gap.
+   */
   payload: number;
   wire: number;
   packetsPerSecond: number;
@@ -21,7 +23,10 @@ export interface LinkBudget {
   /** Device → controller. */
   feedback: DirectionBudget;
   packetsPerSecond: number;
-  /** From a change at the device until a command that answers it has come back, without what the device itself takes, ms. */
+  /**
+   * From a change at the device until a command that answers it has come back, without what the device itself takes,
+   * ms.
+   */
   reaction: { typical: number; worst: number };
   /** Until a side calls the link lost after the last packet, ms. */
   lossNoticed: number;
@@ -31,11 +36,11 @@ export interface LinkBudget {
 const usualPort = 100;
 
 /**
- * What a link costs and how quick it is. `cycleMs` is the controller's program cycle, `mbits` the rate of the ports. Links that ask at
- * a poll time send a question and get an answer each; acknowledgements that travel alone come on top.
+ * What a link costs and how quick it is. `cycleMs` is the controller's program cycle, `mbits` the rate of the ports.
+ * Links that ask at a poll time send a question and get an answer each; acknowledgements that travel alone come on top.
  *
- * Worst reaction: the change just misses a feedback packet, that packet just misses the start of a cycle, its answer just misses a
- * command packet; typically half of each wait, and the cycle itself.
+ * Worst reaction: the change just misses a feedback packet, that packet just misses the start of a cycle, its answer
+ * just misses a command packet; typically half of each wait, and the cycle itself.
  */
 export function linkBudget(link: LinkBase, cycleMs: number, mbits: number = usualPort): LinkBudget {
   const protocol = protocolOf(link);
@@ -67,8 +72,8 @@ export function linkBudget(link: LinkBase, cycleMs: number, mbits: number = usua
 const stepMs = 10;
 
 /**
- * The longest update time, the same both ways and at least one step, with which a reaction comes in `wantedMs` at the worst; undefined
- * when the cycle alone takes longer.
+ * The longest update time, the same both ways and at least one step, with which a reaction comes in `wantedMs` at the
+ * worst; undefined when the cycle alone takes longer.
  */
 export function longestUpdate(wantedMs: number, cycleMs: number): number | undefined {
   const each = (wantedMs - 2 * cycleMs) / 2;
@@ -80,8 +85,8 @@ export function longestUpdate(wantedMs: number, cycleMs: number): number | undef
 const lossesThatCount = 0.005;
 
 /**
- * A longer update time for a link that drops packets, ms: one step of 10 ms, two where more than one packet in twenty is lost (common
- * practice, no source). Undefined while next to nothing is lost.
+ * A longer update time for a link that drops packets, ms: one step of 10 ms, two where more than one packet in twenty
+ * is lost (common practice, no source). Undefined while next to nothing is lost.
  */
 export function longerUpdate(updateMs: number, lostShare: number): number | undefined {
   if (lostShare < lossesThatCount) return undefined;

@@ -15,7 +15,9 @@ export interface LinkedDevice {
   description: DescriptionOf;
 }
 
-/** A link with its device, and what the device is described to offer over this protocol; null where that is not known. */
+/**
+ * A link with its device, and what the device is described to offer over this protocol; null where that is not known.
+ */
 export interface LinkPlace<L extends LinkBase, O extends { protocol: string }> {
   device: LinkedDevice;
   link: L;
@@ -60,8 +62,9 @@ export interface NewLink {
 }
 
 /**
- * A protocol as the core knows it: what a link of it is, what it costs, what is checked, what may be wrong. Its bytes stand in the same
- * folder; its sockets are a Driver of the field package. The list of them is list.ts; no code elsewhere asks for the name of one.
+ * A protocol as the core knows it: what a link of it is, what it costs, what is checked, what may be wrong. Its bytes
+ * stand in the same folder; its sockets are a Driver of the field package. The list of them is list.ts; no code
+ * elsewhere asks for the name of one.
  */
 export interface Protocol<
   L extends LinkBase = LinkBase,
@@ -73,7 +76,10 @@ export interface Protocol<
   link: ZodType<L> & Pick<ZodObject, 'shape'>;
   offer: ZodType<O>;
   connections: Readonly<Record<L['connection'], ConnectionKind>>;
-  /** What the place of an image in the device is called: `assembly instance 100`, `registers`; empty where there is only one. */
+  /**
+   * What the place of an image in the device is called: `assembly instance 100`, `registers`; empty where there is only
+   * one.
+   */
   placeOf: (link: L, direction: Direction) => string;
   times: (link: L) => LinkTimes;
   /** What changes of a link when it is to have this update time, µs. */
@@ -91,7 +97,10 @@ export interface Protocol<
   pointFor: (link: L, direction: Direction, description: DescriptionOf) => ConnectionPoint | undefined;
   /** The described points that an image can exchange instead, where its number chooses one. */
   choices?: (link: L, direction: Direction, description: DescriptionOf) => ConnectionPoint[];
-  /** What the device offers as far as a link says it, for a device that was made by hand; the layout stays that of the images. */
+  /**
+   * What the device offers as far as a link says it, for a device that was made by hand; the layout stays that of the
+   * images.
+   */
   pointsOf: (link: L) => ConnectionPoint[];
   /** Configuration data that the device gets with the link. */
   configuration?: (link: L) => Uint8Array;

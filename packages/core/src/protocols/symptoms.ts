@@ -16,8 +16,8 @@ export interface Symptoms {
   ageMs: number | null;
   freshMs: number | null;
   /**
-   * Of the last seconds: shares of packets that were lost, came after a later one, came twice, came well after a later one; losses
-   * of the whole link; the interval that nine of ten stay below.
+   * Of the last seconds: shares of packets that were lost, came after a later one, came twice, came well after a later
+   * one; losses of the whole link; the interval that nine of ten stay below.
    */
   lately: {
     lost: number;

@@ -14,8 +14,8 @@ export const columns = {
   add: { title: 'add', heads: /^(add|bias|value offset|scale offset)/ },
   decimals: { title: 'decimals', heads: /^decimal/ },
   unit: { title: 'unit', heads: /^(unit|uom|einheit|eng)/ },
-  least: { title: 'minimum', heads: /^(least|min)/ },
-  most: { title: 'maximum', heads: /^(most|max|greatest)/ },
+  minimum: { title: 'minimum', heads: /^(min|least)/ },
+  maximum: { title: 'maximum', heads: /^(max|most|greatest)/ },
   labels: { title: 'labels', heads: /^(labels|values|enum|value text)/ },
   bitLabels: { title: 'bit labels', heads: /^bit (labels|texts)/ },
   specials: { title: 'special numbers', heads: /^special/ },
@@ -35,7 +35,10 @@ export const columnNames = Object.keys(columns) as Column[];
 /** What can stand in the columns of a kind of table, in the order in which headings are tried. */
 export type Columns<C extends string> = Readonly<Record<C, { title: string; heads: RegExp }>>;
 
-/** The column that a heading names: one of our own titles, or the first that it fits; those of `special` are tried before the others. */
+/**
+ * The column that a heading names: one of our own titles, or the first that it fits; those of `special` are tried
+ * before the others.
+ */
 export function columnOfHeading<C extends string>(
   heading: string,
   known: Columns<C>,

@@ -33,8 +33,8 @@ const entry: Record<Exclude<Column, 'bit'>, (image: Image, field: Field) => stri
   add: (_, f) => f.scale?.offset ?? '',
   decimals: decimalsText,
   unit: (_, f) => f.unit,
-  least: (_, f) => f.limits?.least ?? '',
-  most: (_, f) => f.limits?.most ?? '',
+  minimum: (_, f) => f.limits?.minimum ?? '',
+  maximum: (_, f) => f.limits?.maximum ?? '',
   labels: (_, f) => written.labels(f),
   bitLabels: (_, f) => written.bitLabels(f),
   specials: (_, f) => written.specials(f),
@@ -50,7 +50,9 @@ const entry: Record<Exclude<Column, 'bit'>, (image: Image, field: Field) => stri
 
 const tableColumns = columnNames.filter((c) => c !== 'bit') as (keyof typeof entry)[];
 
-/** The fields of an image as a table, titles first, a row a field in order of place; readTable takes it back as it was. */
+/**
+ * The fields of an image as a table, titles first, a row a field in order of place; readTable takes it back as it was.
+ */
 export function fieldTable(image: Image): string[][] {
   const rows = [...image.fields].sort((a, b) => a.at - b.at);
   return [

@@ -121,13 +121,16 @@ function guessBase(
   const place = reading.columns.indexOf('address');
   const body = reading.headed ? rows.slice(1) : rows;
   const units = cellsOf(body, place).map((c) => addressEntry(c)?.unit ?? NaN);
-  const least = Math.min(...units.filter(Number.isFinite));
-  if (place < 0 || !Number.isFinite(least)) return { base: 0, reason: 'There is no address column.' };
+  const minimum = Math.min(...units.filter(Number.isFinite));
+  if (place < 0 || !Number.isFinite(minimum)) return { base: 0, reason: 'There is no address column.' };
   const width = tableUnits[reading.addressUnit];
-  const most = Math.max(...units.filter(Number.isFinite));
-  const fits = (base: number) => least >= base && (most - base) * width < image.size * 8;
-  if (least === 0) return { base: 0, reason: 'The lowest address is 0.' };
-  if (least === 1 && fits(1)) return { base: 1, reason: 'The lowest address is 1.' };
-  if (fits(0)) return { base: 0, reason: `All addresses up to ${most} fit when counted from 0.` };
-  return { base: least, reason: `The lowest address is ${least}; counted from 0 the table would not fit.` };
+  const maximum = Math.max(...units.filter(Number.isFinite));
+  const fits = (base: number) => minimum >= base && (maximum - base) * width < image.size * 8;
+  if (minimum === 0) return { base: 0, reason: 'The lowest address is 0.' };
+  if (minimum === 1 && fits(1)) return { base: 1, reason: 'The lowest address is 1.' };
+  if (fits(0)) return { base: 0, reason: `All addresses up to ${maximum} fit when counted from 0.` };
+  return {
+    base: minimum,
+    reason: `The lowest address is ${minimum}; counted from 0 the table would not fit.`,
+  };
 }

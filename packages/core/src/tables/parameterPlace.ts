@@ -24,7 +24,10 @@ export function placeText(place: ParameterPlace | null): string {
   }
 }
 
-/** The numbers behind words: `class 16#F instance 3` is { class: 15, instance: 3 }; undefined when a word has none or comes twice. */
+/**
+ * The numbers behind words: `class 16#F instance 3` is { class: 15, instance: 3 }; undefined when a word has none or
+ * comes twice.
+ */
 function numbersByWord(text: string): Record<string, number> | undefined {
   const parts = text.toLowerCase().match(/[^\s,;:=]+/g) ?? [];
   const found: Record<string, number> = {};
@@ -37,8 +40,8 @@ function numbersByWord(text: string): Record<string, number> | undefined {
 }
 
 /**
- * `class 16#0F instance 3 attribute 1`, `holding 40`, `index 16#60FF subindex 0`, `slot 1 subslot 1 index 100 byte 2`; numbers also as
- * 0x0F or 0Fh, what is not said is the usual one. Undefined for any other text.
+ * `class 16#0F instance 3 attribute 1`, `holding 40`, `index 16#60FF subindex 0`, `slot 1 subslot 1 index 100 byte 2`;
+ * numbers also as 0x0F or 0Fh, what is not said is the usual one. Undefined for any other text.
  */
 export function readPlace(text: string): ParameterPlace | undefined {
   const said = numbersByWord(text);

@@ -66,7 +66,7 @@ describe('tables as manuals have them; common practice, no source', () => {
       ['P12', 'Motor', 'holding 111', 'UDINT', '', ''],
       ['P13', 'Motor', 'holding 113', 'INT', '1/10', '°C'],
     ]);
-    expect(parameters[0]).toMatchObject({ limits: { least: '0.5', most: '60.0' }, initial: '10.0' });
+    expect(parameters[0]).toMatchObject({ limits: { minimum: '0.5', maximum: '60.0' }, initial: '10.0' });
     expect(parameters[2]!.labels).toEqual([
       { value: 0, text: 'off' },
       { value: 1, text: 'on' },
@@ -163,7 +163,7 @@ const parameter = fc
     access: fc.constantFrom(...access),
     scale: fc.option(fc.record({ factor: fc.constantFrom('1/10', '-2', '0.25'), offset: ratio })),
     unit: fc.constantFrom('', 's', '°C', 'm/s'),
-    limits: fc.option(fc.record({ least: ratio, most: fc.option(ratio) })),
+    limits: fc.option(fc.record({ minimum: ratio, maximum: fc.option(ratio) })),
     initial: fc.option(ratio),
     labels: fc.uniqueArray(fc.record({ value: fc.integer({ min: -9, max: 99 }), text: word }), {
       maxLength: 3,

@@ -33,7 +33,10 @@ const cellOf = (reading: ParameterReading, row: string[], column: ParameterColum
   (row[reading.columns.indexOf(column)] ?? '').trim();
 const bodyOf = (rows: string[][], headed: boolean) => (headed ? rows.slice(1) : rows);
 
-/** Numbers by which manuals count registers: the tables of the Modbus data model in five and six digits; common practice. */
+/**
+ * Numbers by which manuals count registers: the tables of the Modbus data model in five and six digits; common
+ * practice.
+ */
 const references: { base: number; last: number; table: RegisterTable }[] = [
   { base: 400_001, last: 465_536, table: 'holding' },
   { base: 300_001, last: 365_536, table: 'input' },
@@ -90,10 +93,10 @@ function valueEntry(text: string): ValueEntry | undefined {
 }
 
 /** `0.0 to 650.0 s`, `0…100 %`, `-10..10`, `5 – 60`. */
-function rangeEntry(text: string): { least: ValueEntry; most: ValueEntry } | undefined {
+function rangeEntry(text: string): { minimum: ValueEntry; maximum: ValueEntry } | undefined {
   const ends = text.trim().split(/\s*(?:\.{2,}|…|\bto\b|\bbis\b|~|–|(?<=\d\s?)-(?=\s?[\d-]))\s*/);
-  const [least, most] = ends.map(valueEntry);
-  return ends.length === 2 && least && most ? { least, most } : undefined;
+  const [minimum, maximum] = ends.map(valueEntry);
+  return ends.length === 2 && minimum && maximum ? { minimum, maximum } : undefined;
 }
 
 function accessEntry(text: string): Parameter['access'] | undefined {
@@ -147,8 +150,8 @@ function parameterOf(
   if (typeof place === 'string') return place;
   const values = valuesOf(cell);
   if (typeof values === 'string') return values;
-  const { least, most, initial, unit } = values;
-  const numbers = [least, most, initial].flatMap((v) => (v === null ? [] : v));
+  const { minimum, maximum, initial, unit } = values;
+  const numbers = [minimum, maximum, initial].flatMap((v) => (v === null ? [] : v));
   const factorText = cell('factor');
   const factor = factorText ? ratioEntry(factorText) : '1';
   if (factor === undefined) return `"${factorText}" is no factor`;
@@ -203,7 +206,7 @@ function parameterOf(
     access,
     scale,
     unit,
-    limits: least === null && most === null ? null : { least, most },
+    limits: minimum === null && maximum === null ? null : { minimum, maximum },
     initial,
     labels: labelEntries(cell('labels')),
     note: cell('note').slice(0, 200).trim(),
@@ -255,20 +258,20 @@ function placeOf(reading: ParameterReading, cell: Cells): ParameterPlace | null 
 
 function valuesOf(
   cell: Cells,
-): { least: string | null; most: string | null; initial: string | null; unit: string } | string {
+): { minimum: string | null; maximum: string | null; initial: string | null; unit: string } | string {
   const range = cell('range') ? rangeEntry(cell('range')) : undefined;
-  const of = (column: 'least' | 'most' | 'initial') => {
+  const of = (column: 'minimum' | 'maximum' | 'initial') => {
     const text = cell(column);
     return { text, entry: text ? valueEntry(text) : undefined };
   };
-  const [least, most, initial] = [of('least'), of('most'), of('initial')];
-  for (const { text, entry } of [least, most]) if (text && !entry) return `"${text}" is no limit`;
+  const [minimum, maximum, initial] = [of('minimum'), of('maximum'), of('initial')];
+  for (const { text, entry } of [minimum, maximum]) if (text && !entry) return `"${text}" is no limit`;
   // Manuals also write `depends on the motor`: that is no value, and no reason to leave the parameter out.
-  const entries = [range?.least ?? least.entry, range?.most ?? most.entry, initial.entry];
+  const entries = [range?.minimum ?? minimum.entry, range?.maximum ?? maximum.entry, initial.entry];
   const unit = cell('unit') || entries.map((e) => e?.unit ?? '').find(Boolean) || '';
   return {
-    least: entries[0]?.value ?? null,
-    most: entries[1]?.value ?? null,
+    minimum: entries[0]?.value ?? null,
+    maximum: entries[1]?.value ?? null,
     initial: entries[2]?.value ?? null,
     unit,
   };
@@ -280,8 +283,8 @@ function typeFor(raw: readonly number[], length: number | undefined): FieldType 
     (type) => length === undefined || fieldTypes[type].bits === length,
   );
   const holds = (type: FieldType) => {
-    const { least, most } = limitsOf(type, fieldTypes[type].bits!);
-    return raw.every((n) => Number.isInteger(n) && n >= Number(least) && n <= Number(most));
+    const { minimum, maximum } = limitsOf(type, fieldTypes[type].bits!);
+    return raw.every((n) => Number.isInteger(n) && n >= Number(minimum) && n <= Number(maximum));
   };
   return types.find(holds) ?? (length !== undefined ? 'BYTES' : 'REAL');
 }

@@ -177,7 +177,7 @@ describe('out and in again', () => {
         bits: 16,
         scale: { factor: '5/9', offset: '-160/9' },
         unit: 'Cel',
-        limits: { least: '-10', most: null },
+        limits: { minimum: '-10', maximum: null },
         specials: [{ value: 32767, means: 'overrange' }],
         order: 'little',
         note: 'a, "b"; c',

@@ -169,9 +169,9 @@ function scaleEntry(scene: Scene): Field['scale'] | string {
 }
 
 function limitsEntry(scene: Scene): Field['limits'] {
-  const least = ratioEntry(cell(scene, 'least')) ?? null;
-  const most = ratioEntry(cell(scene, 'most')) ?? null;
-  return least === null && most === null ? null : { least, most };
+  const minimum = ratioEntry(cell(scene, 'minimum')) ?? null;
+  const maximum = ratioEntry(cell(scene, 'maximum')) ?? null;
+  return minimum === null && maximum === null ? null : { minimum, maximum };
 }
 
 function arrayEntry(text: string): Field['array'] | undefined {

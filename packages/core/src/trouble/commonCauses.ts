@@ -75,8 +75,8 @@ export const commonCauses: CauseRule[] = [
     seen: (s) => {
       const link = light(s, 'link');
       const alive = lost(s) && powered(s) && link !== undefined && link.colour !== 'off';
-      // With another address it is as healthy as can be, and nobody listens at the planned one. Devices of other protocols than EtherNet/IP
-      // have no network light that would tell whether they have one.
+      // With another address it is as healthy as can be, and nobody listens at the planned one. Devices of other
+      // protocols than EtherNet/IP have no network light that would tell whether they have one.
       const network = light(s, 'network');
       const quiet =
         s.reason?.code === 'link.unreachable' && !connectsOnly(s) && (!network || network.colour === 'green');
@@ -171,8 +171,8 @@ export const commonCauses: CauseRule[] = [
     title: 'The device sends, but its program has stopped',
     next: 'The feedback is frozen: switch the device off and on, and look at its run display.',
     seen: (s) => {
-      // Who is only asked does not say whether its values are new, and a pump that stands sends the same ones all day: then the age of the
-      // last change, which the view shows, must be judged by a person.
+      // Who is only asked does not say whether its values are new, and a pump that stands sends the same ones all day:
+      // then the age of the last change, which the view shows, must be judged by a person.
       if (s.state !== 'open' || s.ageMs === null || s.freshMs === null) return [];
       const stale = s.freshMs - s.ageMs > Math.max(1000, 10 * (s.expectedMs ?? 100));
       return stale ? [[9, `packets arrive, but none has brought new data for ${seconds(s.freshMs)}`]] : [];

@@ -5,13 +5,19 @@ import { codecOf } from '../layout/codec.js';
 import { isNumber, readsOf } from '../layout/fieldTypes.js';
 import type { Doubtful } from './causes.js';
 
-/** A value of a device that is measured, not counted or coded, and whose place is wide: one at the end of it cannot be right. */
+/**
+ * A value of a device that is measured, not counted or coded, and whose place is wide: one at the end of it cannot be
+ * right.
+ */
 export const measuredField = (device: Device): Field | undefined =>
   device.links
     .flatMap(({ feedback }) => feedback.fields)
     .find((field) => field.bits >= 16 && field.type !== 'STRING' && (field.scale ?? field.decimals));
 
-/** Values of a feedback image that cannot be right: outside their limits, marked as no measurement, or at the end of their type. */
+/**
+ * Values of a feedback image that cannot be right: outside their limits, marked as no measurement, or at the end of
+ * their type.
+ */
 export function doubtfulValues(image: Image, bytes: Uint8Array): Doubtful[] {
   const codec = codecOf(image);
   if (bytes.length < codec.bytes) return [];
@@ -23,8 +29,8 @@ export function doubtfulValues(image: Image, bytes: Uint8Array): Doubtful[] {
     // A measured value at the very end of a wide type is an overflow more often than a measurement.
     const measured = isNumber(signal) && (signal.scale || signal.decimals) && signal.bits >= 16;
     if (!measured || readsOf(signal) === 'float') return [];
-    const most = readsOf(signal) === 'signed' ? 2 ** (signal.bits - 1) - 1 : 2 ** signal.bits - 1;
-    return codec.numberAt(i) === most
+    const maximum = readsOf(signal) === 'signed' ? 2 ** (signal.bits - 1) - 1 : 2 ** signal.bits - 1;
+    return codec.numberAt(i) === maximum
       ? [{ field: signal.name, why: `${text} ${signal.unit} is the largest number that its type can hold` }]
       : [];
   });

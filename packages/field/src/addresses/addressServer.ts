@@ -37,8 +37,8 @@ const mostHeard = 200;
 const everybody = '255.255.255.255';
 
 /**
- * A BOOTP and DHCP server for the devices that were chosen, for a limited time. It listens on loopback, and on the network only when
- * the agent may reach subnets. Off until it is opened; ends by itself.
+ * A BOOTP and DHCP server for the devices that were chosen, for a limited time. It listens on loopback, and on the
+ * network only when the agent may reach subnets. Off until it is opened; ends by itself.
  */
 export class AddressServer {
   private readonly sockets: Socket[] = [];

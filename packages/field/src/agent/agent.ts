@@ -57,8 +57,8 @@ export class Agent {
   }
 
   /**
-   * Takes over one edit of the cell that runs. Throws `bench.otherVersion` when it has another version than the one before: then it
-   * must be given the whole cell. Another cell is left alone.
+   * Takes over one edit of the cell that runs. Throws `bench.otherVersion` when it has another version than the one
+   * before: then it must be given the whole cell. Another cell is left alone.
    */
   edit({ cell, version, edit }: EditBench): Promise<void> {
     return this.inTurn(async () => {

@@ -1,7 +1,10 @@
 import type { LinkReport } from '../bench/report.js';
 import type { RecordingState } from '../capture/recording.js';
 
-/** The bench as it stands now; listeners hear what has changed of it (live.ts), `statusPerSecond` times a second at most. */
+/**
+ * The bench as it stands now; listeners hear what has changed of it (live.ts), `statusPerSecond` times a second at
+ * most.
+ */
 export interface BenchStatus {
   bench: { cell: string; version: number; run: boolean } | null;
   /** ms that writing stays allowed; 0 when disarmed. */

@@ -2,8 +2,8 @@ import type { LinkReport } from '../bench/report.js';
 import type { BenchStatus } from './benchStatus.js';
 
 /**
- * How the state of the bench travels: at first whole, then only what has changed. The same pure functions make the news and take them,
- * on each way: agent to web server, web server to browser.
+ * How the state of the bench travels: at first whole, then only what has changed. The same pure functions make the news
+ * and take them, on each way: agent to web server, web server to browser.
  */
 export interface LiveNews {
   /** All links are in it: others that were known are gone. */
@@ -32,8 +32,8 @@ function changes<T extends object>(before: T, after: T, counts: (key: keyof T) =
 }
 
 /**
- * What has changed from one state to the next; undefined when nothing has. With `withFigures` false, figures are left out but for links
- * whose state is another one.
+ * What has changed from one state to the next; undefined when nothing has. With `withFigures` false, figures are left
+ * out but for links whose state is another one.
  */
 export function newsBetween(
   before: BenchStatus | undefined,

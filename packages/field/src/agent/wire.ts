@@ -24,7 +24,10 @@ export class Wire {
     };
   }
 
-  /** Begins a scan; one that runs still is given up, for what it has seen may have changed since. Throws `scan.noRange`, `scan.tooWide`. */
+  /**
+   * Begins a scan; one that runs still is given up, for what it has seen may have changed since. Throws `scan.noRange`,
+   * `scan.tooWide`.
+   */
   startScan(options: StartScan): void {
     const scan = new Scan({ ...options, reach: this.reach });
     this.scan?.stop();

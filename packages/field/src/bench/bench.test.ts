@@ -66,9 +66,8 @@ describe('a bench with a real connection', () => {
     await bench!.standInOf('u1')!.close();
     await until(() => link().reason?.code === 'link.silent');
     expect(link().timeouts).toBe(1);
-    const again = new StandIn(bench!.designed.devices[0]!, {
-      schedule: (bench as never as { schedule: never }).schedule,
-    });
+    const { schedule } = bench!;
+    const again = new StandIn(bench!.designed.devices[0]!, { schedule });
     await again.open();
     await until(() => link().state === 'open' && link().reconnects === 1);
     // What was commanded before the loss is not commanded again by itself.
@@ -81,8 +80,7 @@ describe('a bench with a real connection', () => {
     await until(() => link().state === 'open');
     bench!.write('u1', 'u1-cmd-heater', '1');
     await until(() => world().heaterOn);
-    const { links } = bench as never as { links: Map<string, { stopSending: () => void }> };
-    links.get('u1-link')!.stopSending();
+    bench!.inject('u1', { fault: 'cable-pulled' });
     await until(() => !world().heaterOn);
   });
 
@@ -222,7 +220,8 @@ describe('what the wire carries, as tshark’s dissectors read it', () => {
       'cip.connpoint',
       'cip.instance',
     ]);
-    // Connection sizes: 8 + 2 + 4 towards the device, 12 + 2 back; type 2 point-to-point; priority 2 scheduled; class 1.
+    // Connection sizes: 8 + 2 + 4 towards the device, 12 + 2 back; type 2 point-to-point; priority 2 scheduled; class
+    // 1.
     expect(open).toMatchObject({
       'cip.cm.otrpi': '20000',
       'cip.cm.torpi': '20000',

@@ -1,15 +1,10 @@
 import {
-  causesOf,
   check,
-  doubtfulValues,
   faultKey,
   faultTitle,
   finding,
-  indicatorText,
   Problem,
-  protocolOf,
   signalsOf,
-  type Cause,
   type Cell,
   type Device,
   type Fault,
@@ -19,13 +14,13 @@ import {
 import { morning } from '@fadenkreuz/core/devices';
 import { noTap, type Tap } from '../capture/tap.js';
 import { type Driver, type Originator } from '../protocols/driver.js';
-import { endText, portOf, type LinkEnds } from '../protocols/ends.js';
+import type { LinkEnds } from '../protocols/ends.js';
 import { driverOf, drivers } from '../protocols/list.js';
 import { openingGate, type LinkContext, type RunningLink } from '../protocols/runningLink.js';
 import { Schedule } from '../timing/schedule.js';
 import { StandIn, type SharedWorld } from '../standIns/standIn.js';
 import { benchAddress, onlyLoopback, ownAddressBeside, type Reach } from '../wire/reach.js';
-import { Lately } from './lately.js';
+import { Observer } from './observer.js';
 import type { LinkReport, TraceLine } from './report.js';
 import { Trace } from './trace.js';
 
@@ -55,25 +50,17 @@ const standInOf = ({ address, standIn, description }: Device): string =>
 
 /** How often links look whether they still stand, ms. */
 const watchMs = 20;
-/** How often lights and rates are looked at, ms. */
-const lookMs = 100;
-/** How often causes are looked for, ms. */
-const causesMs = 400;
 
 /** The running set: stand-ins of a cell, or real devices, and the controller that holds the links to them. */
 export class Bench {
   readonly trace: Trace;
-  private readonly schedule = new Schedule();
+  readonly schedule = new Schedule();
   private readonly context: LinkContext;
   private readonly originators: ReadonlyMap<string, Originator>;
   private readonly links = new Map<string, RunningLink>();
-  private readonly lately = new Map<string, Lately>();
   private readonly standIns = new Map<string, StandIn>();
-  private readonly shown = new Map<string, string>();
-  private readonly restartedAt = new Map<string, number>();
-  /** By link; worked out a few times a second, not with every report. */
-  private readonly causes = new Map<string, Cause[]>();
   private readonly troubles = new Map<string, Finding>();
+  private readonly observer: Observer;
   private readonly world: SharedWorld = { now: morning };
   private readonly reach: Reach;
   private run = true;
@@ -94,6 +81,12 @@ export class Bench {
         `${name}: ${event.what === 'injected' ? 'fault injected' : 'fault taken away'}: ${event.fault}`,
       );
     });
+    const { links, standIns, troubles } = this;
+    this.observer = new Observer(
+      { designed: () => this.cell, links, standIns, troubles },
+      this.trace,
+      this.schedule,
+    );
     this.context = {
       localAddress: benchAddress(cell.controller.address),
       schedule: this.schedule,
@@ -105,7 +98,10 @@ export class Bench {
     this.originators = new Map(drivers.map((d) => [d.protocol, d.originator(this.context)]));
   }
 
-  /** Starts everything that can stand; a stand-in that cannot bind is reported, the others run. Throws when the controller cannot bind. */
+  /**
+   * Starts everything that can stand; a stand-in that cannot bind is reported, the others run. Throws when the
+   * controller cannot bind.
+   */
   async start(): Promise<void> {
     try {
       for (const originator of this.originators.values()) await originator.open(this.context.localAddress);
@@ -118,8 +114,7 @@ export class Bench {
       for (const link of this.links.values()) link.watch(now);
     };
     this.schedule.every(watchMs, watch, { patient: true });
-    this.schedule.every(lookMs, (now) => this.look(now), { patient: true });
-    this.schedule.every(causesMs, (now) => this.explain(now), { patient: true });
+    this.observer.start();
   }
 
   get designed(): Cell {
@@ -128,6 +123,9 @@ export class Bench {
 
   standInOf(deviceId: string): StandIn | undefined {
     return this.standIns.get(deviceId);
+  }
+  linkOf(linkId: string): RunningLink | undefined {
+    return this.links.get(linkId);
   }
 
   /** Whether the controller's program runs, as the devices are told. */
@@ -204,7 +202,7 @@ export class Bench {
 
   report(now = performance.now()): LinkReport[] {
     return this.cell.devices.flatMap((device) =>
-      device.links.map((link) => this.reportOf(device, link, now)),
+      device.links.map((link) => this.observer.reportOf(device, link, now)),
     );
   }
 
@@ -257,7 +255,6 @@ export class Bench {
       before = state;
     };
     this.links.set(link.id, running);
-    this.lately.set(link.id, new Lately());
     running.start();
   }
 
@@ -294,8 +291,7 @@ export class Bench {
   private async removeLink(linkId: string): Promise<void> {
     const link = this.links.get(linkId);
     this.links.delete(linkId);
-    this.lately.delete(linkId);
-    this.causes.delete(linkId);
+    this.observer.forget(linkId);
     await link?.stop();
   }
 
@@ -313,98 +309,4 @@ export class Bench {
     if (!standIn) throw new Problem('fault.noStandIn', { device: device.name });
     return { device, standIn };
   }
-
-  /** Notes rates, and lights that have changed since the last look. */
-  private look(now: number): void {
-    for (const [id, link] of this.links) this.lately.get(id)?.note(link.counts, now);
-    for (const [id, standIn] of this.standIns)
-      for (const indicator of standIn.indicators) {
-        const key = `${id} ${indicator.name}`;
-        const shows = indicatorText(indicator);
-        const before = this.shown.get(key);
-        this.shown.set(key, shows);
-        if (before === undefined || before === shows) continue;
-        if (indicator.name === 'module' && before.startsWith('off')) this.restartedAt.set(id, now);
-        this.trace.add(id, { what: 'light', light: indicator.name, shows });
-      }
-  }
-
-  private reportOf(device: Device, link: Link, now: number): LinkReport {
-    const running = this.links.get(link.id);
-    const standIn = this.standIns.get(device.id);
-    const since = (at = NaN) => (Number.isNaN(at) ? null : Math.max(0, now - at));
-    const trouble = this.troubles.get(device.id);
-    const measured = running?.intervals.percentiles() ?? null;
-    const end = running?.ends.end;
-    return {
-      device: device.id,
-      link: link.id,
-      state: running?.state ?? 'no-stand-in',
-      reason: trouble ?? running?.reason ?? (running ? null : this.absence(device)),
-      address: end ? endText(end) : device.address,
-      port: end ? portOf(end) : null,
-      ageMs: since(running?.heardAt),
-      freshMs: running && !running.polled ? since(running.freshAt) : null,
-      changedMs: since(running?.changedAt),
-      expectedMs: running?.expectedMs ?? null,
-      intervals: measured,
-      ...(running?.counts ?? noCounts),
-      lately: {
-        ...calm,
-        ...(running && this.lately.get(link.id)?.shares(running.counts)),
-        interval: running?.intervals.lately() ?? null,
-      },
-      probe: running?.probe ?? null,
-      indicators: standIn?.indicators ?? [],
-      restartedMs: since(this.restartedAt.get(device.id)),
-      faults: (standIn?.injected ?? []).map((fault) => ({
-        key: faultKey(fault),
-        fault,
-        title: faultTitle(device, fault),
-      })),
-      causes: (running && this.causes.get(link.id)) ?? [],
-      command: running ? Buffer.from(running.command).toString('base64') : '',
-      feedback: running ? Buffer.from(running.feedback).toString('base64') : '',
-    };
-  }
-
-  private explain(now: number): void {
-    const ownLatenessMs = this.schedule.lateness();
-    for (const device of this.cell.devices)
-      for (const link of device.links) {
-        const running = this.links.get(link.id);
-        const { protocol } = link;
-        if (!running) continue;
-        const { state } = running;
-        const doubtful = state === 'open' ? doubtfulValues(link.feedback, running.feedback) : [];
-        const { polled } = running;
-        const seen = { ...this.reportOf(device, link, now), protocol, polled, state, ownLatenessMs };
-        this.causes.set(link.id, causesOf(seen, doubtful));
-      }
-  }
-
-  /** Why a device has no part in the bench. */
-  private absence(device: Device): Finding {
-    const place = { device: device.id };
-    const [silent] = device.links;
-    if (silent && device.links.every((l) => !driverOf(l.protocol))) {
-      const { title } = protocolOf(silent);
-      return finding('link.notSpoken', 'notice', place, { device: device.name, protocol: title });
-    }
-    const { subnet } = this.cell.network;
-    const facts = { device: device.name, address: device.address, subnet };
-    return finding('link.outsideReach', 'notice', place, facts);
-  }
 }
-
-const noCounts = {
-  sent: 0,
-  received: 0,
-  lost: 0,
-  late: 0,
-  doubled: 0,
-  overtaken: 0,
-  timeouts: 0,
-  reconnects: 0,
-};
-const calm = { lost: 0, late: 0, doubled: 0, overtaken: 0, timeouts: 0 };

@@ -1,6 +1,6 @@
 /**
- * pcapng blocks (IETF draft-ietf-opsawg-pcapng): section header, one interface, enhanced packets with times in ns. The link type is
- * LINKTYPE_ETHERNET (1).
+ * pcapng blocks (IETF draft-ietf-opsawg-pcapng): section header, one interface, enhanced packets with times in ns. The
+ * link type is LINKTYPE_ETHERNET (1).
  */
 const blockTypes = { section: 0x0a0d0d0a, interface: 1, enhancedPacket: 6 } as const;
 const linkTypeEthernet = 1;

@@ -11,8 +11,9 @@ export interface RecordingState {
 }
 
 /**
- * Room of a recording, bytes: five minutes of the demo, or some seconds of 250 connections at 10 ms. Each packet is an object of its own
- * beside that, so more would keep the garbage collector busy; longer captures are written to a file by the command line.
+ * Room of a recording, bytes: five minutes of the demo, or some seconds of 250 connections at 10 ms. Each packet is an
+ * object of its own beside that, so more would keep the garbage collector busy; longer captures are written to a file
+ * by the command line.
  */
 const usualRoom = 32 * 1024 * 1024;
 
@@ -53,7 +54,9 @@ export class Recording extends PacketTap {
     return { running, packets: this.blocks.length - this.first, bytes, forgotten };
   }
 
-  /** What has been recorded so far, as a pcapng file; in parts, because to copy all of it at once would halt the links. */
+  /**
+   * What has been recorded so far, as a pcapng file; in parts, because to copy all of it at once would halt the links.
+   */
   *file(): Generator<Buffer, void> {
     const blocks = this.blocks.slice(this.first);
     yield PacketTap.head;

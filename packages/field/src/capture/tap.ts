@@ -22,8 +22,8 @@ export interface TcpTap {
 const maxSegment = 1460;
 
 /**
- * Makes the blocks of a capture file. It records at the sockets, which needs no rights: the payloads and their times are real, the
- * IP and TCP headers are made around them (docs/decisions/0003-capture-at-the-socket.md).
+ * Makes the blocks of a capture file. It records at the sockets, which needs no rights: the payloads and their times
+ * are real, the IP and TCP headers are made around them (docs/decisions/0003-capture-at-the-socket.md).
  */
 export abstract class PacketTap implements Tap {
   readonly listens = true;

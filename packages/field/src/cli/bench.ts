@@ -18,7 +18,10 @@ export interface BenchCommand {
 const ms = (value: number | null | undefined) =>
   value === undefined || value === null ? null : Math.round(value * 1000) / 1000;
 
-/** Runs stand-ins and originator for a time, with the faults that are planned; prints the trace and a line per connection at the end. */
+/**
+ * Runs stand-ins and originator for a time, with the faults that are planned; prints the trace and a line per
+ * connection at the end.
+ */
 export async function runBench(argument: string, options: BenchCommand): Promise<number> {
   const { json = false, for: seconds, capture, fault: planned = [], reach = [] } = options;
   const cell = await cellOf(argument);

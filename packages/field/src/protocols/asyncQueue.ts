@@ -1,4 +1,6 @@
-/** Values that come one by one from callbacks, to be read with `for await`; ends when the work that brings them does. */
+/**
+ * Values that come one by one from callbacks, to be read with `for await`; ends when the work that brings them does.
+ */
 export class AsyncQueue<T> implements AsyncIterable<T> {
   private readonly waiting: T[] = [];
   private ended = false;

@@ -112,7 +112,9 @@ export interface ScanRange {
   onAsked: (count: number) => void;
 }
 
-/** A device that answered, before it is known how the plan would write its address; `key` tells answers of one device. */
+/**
+ * A device that answered, before it is known how the plan would write its address; `key` tells answers of one device.
+ */
 export type Answered = { key: string; found: Omit<Found, 'address'> };
 
 /** Settings that are given to a device over the wire. */
@@ -125,8 +127,8 @@ export interface AddressOrder {
 }
 
 /**
- * A protocol on the wire: both sides of it. The list of them is list.ts; what a link is and what is checked stands with the protocol of
- * the same id in the core.
+ * A protocol on the wire: both sides of it. The list of them is list.ts; what a link is and what is checked stands with
+ * the protocol of the same id in the core.
  */
 export interface Driver<L extends LinkBase = Link> {
   protocol: L['protocol'];

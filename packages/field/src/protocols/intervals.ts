@@ -25,8 +25,9 @@ export class Intervals {
   }
 
   /**
-   * Median, 99th and 99.9th percentile in ms (nearest rank) over the last minute; undefined before two packets came. Sorting is done
-   * again only after 50 more packets, or when a tenth of them is new, because live views ask many times a second.
+   * Median, 99th and 99.9th percentile in ms (nearest rank) over the last minute; undefined before two packets came.
+   * Sorting is done again only after 50 more packets, or when a tenth of them is new, because live views ask many times
+   * a second.
    */
   percentiles(): { p50: number; p99: number; p999: number } | undefined {
     if (this.count === 0) return undefined;

@@ -4,9 +4,10 @@ import pLimit from 'p-limit';
 import type { LinkEnds } from './ends.js';
 
 /**
- * Requests beside the cyclic exchange: how the parameters of one device are read and written, whatever protocol carries them. One
- * request at a time and in order, because many devices mix up two at once. Both reject with `parameter.refused`, whose `refusal` is
- * neutral, with `parameter.noWay` for a place that the protocol does not have, and with the socket's error.
+ * Requests beside the cyclic exchange: how the parameters of one device are read and written, whatever protocol carries
+ * them. One request at a time and in order, because many devices mix up two at once. Both reject with
+ * `parameter.refused`, whose `refusal` is neutral, with `parameter.noWay` for a place that the protocol does not have,
+ * and with the socket's error.
  */
 export interface ParameterAccess {
   /** The bytes of a value as the wire brings them; `size` is how many are expected where the place does not say it. */

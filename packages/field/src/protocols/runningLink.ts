@@ -25,7 +25,10 @@ export interface LinkCounts {
   /** Packets that came after a later one, and packets that came a second time. */
   late: number;
   doubled: number;
-  /** Of the late ones, those that came two or more packets later, or a good part of an interval: a mere change of places does not do that. */
+  /**
+   * Of the late ones, those that came two or more packets later, or a good part of an interval: a mere change of places
+   * does not do that.
+   */
   overtaken: number;
   timeouts: number;
   reconnects: number;
@@ -51,8 +54,8 @@ export const openingGate = (): LimitFunction => pLimit(24);
 const pauses = [500, 1000, 2000, 5000];
 
 /**
- * The controller's side of one link, whatever its protocol: both images, what came of it so far, and how it is opened again after a
- * loss, with growing pauses. A protocol says how it opens, how it is given up and what it watches.
+ * The controller's side of one link, whatever its protocol: both images, what came of it so far, and how it is opened
+ * again after a loss, with growing pauses. A protocol says how it opens, how it is given up and what it watches.
  */
 export abstract class RunningLink<L extends LinkBase = LinkBase> {
   readonly counts: LinkCounts = {
@@ -71,13 +74,16 @@ export abstract class RunningLink<L extends LinkBase = LinkBase> {
   state: LinkState = 'opening';
   reason: Finding | undefined;
   /**
-   * `performance.now()` of the last good packet, of this connection or of one before it; NaN before there was one, because what is
-   * always a number is written without a new object for each packet.
+   * `performance.now()` of the last good packet, of this connection or of one before it; NaN before there was one,
+   * because what is always a number is written without a new object for each packet.
    */
   heardAt = NaN;
   /** … of the last packet of this connection that brought other bytes than the one before. */
   changedAt = NaN;
-  /** … of the last packet of this connection that the device itself called new data; NaN where the protocol does not say. */
+  /**
+   * … of the last packet of this connection that the device itself called new data; NaN where the protocol does not
+   * say.
+   */
   freshAt = NaN;
   /** Whether a packet of this connection has come. */
   private flows = false;
@@ -114,7 +120,10 @@ export abstract class RunningLink<L extends LinkBase = LinkBase> {
     return this.ends.link;
   }
 
-  /** Opens once. Calls `stands` when the link stands and `lose` when the device refuses; throws when it cannot be reached. */
+  /**
+   * Opens once. Calls `stands` when the link stands and `lose` when the device refuses; throws when it cannot be
+   * reached.
+   */
   protected abstract open(): Promise<void>;
   /** Lets go of sockets and timers; with a farewell to the device where the link still stands. */
   protected abstract release(farewell: boolean): Promise<void>;
@@ -150,7 +159,9 @@ export abstract class RunningLink<L extends LinkBase = LinkBase> {
     await this.release(farewell);
   }
 
-  /** Good bytes for the feedback image, or for a part of it, have come: all of `bytes` behind `from`, for place `at`. */
+  /**
+   * Good bytes for the feedback image, or for a part of it, have come: all of `bytes` behind `from`, for place `at`.
+   */
   protected take(bytes: Uint8Array, from: number, at: number, now: number, fresh = true): void {
     // The time without a connection is no interval between packets.
     if (this.flows) this.intervals.add(now - this.heardAt);
@@ -175,7 +186,10 @@ export abstract class RunningLink<L extends LinkBase = LinkBase> {
     this.leftOut += 1;
   }
 
-  /** For links that ask: an answer has come. Turns that nothing came after are no loss of packets, but the loss of the link. */
+  /**
+   * For links that ask: an answer has come. Turns that nothing came after are no loss of packets, but the loss of the
+   * link.
+   */
   protected answered(): void {
     this.counts.lost += this.leftOut;
     this.leftOut = 0;

@@ -1,6 +1,8 @@
 import { readFile } from 'node:fs/promises';
 
-/** MAC addresses that this computer has seen, by IPv4 address: Linux keeps them in a table; elsewhere there are none. */
+/**
+ * MAC addresses that this computer has seen, by IPv4 address: Linux keeps them in a table; elsewhere there are none.
+ */
 export async function neighbours(): Promise<Map<string, string>> {
   const table = await readFile('/proc/net/arp', 'utf8').catch(() => '');
   const rows = table.split('\n').slice(1);

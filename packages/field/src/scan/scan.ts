@@ -24,7 +24,8 @@ export interface ScanState {
 }
 
 /**
- * Looks for devices over every protocol that can. Stand-ins lie in loopback and are asked always, real addresses where the agent may reach them. Ends by itself.
+ * Looks for devices over every protocol that can. Stand-ins lie in loopback and are asked always, real addresses where
+ * the agent may reach them. Ends by itself.
  */
 export class Scan {
   private readonly found = new Map<string, Found>();

@@ -5,8 +5,8 @@ import ipaddr from 'ipaddr.js';
 export const mostAddresses = 4096;
 
 /**
- * The addresses of ranges such as 192.168.40.0/24, 192.168.40.10-192.168.40.60 or 192.168.1.1, each once. Throws `scan.noRange` and
- * `scan.tooWide`, before anything is counted out.
+ * The addresses of ranges such as 192.168.40.0/24, 192.168.40.10-192.168.40.60 or 192.168.1.1, each once. Throws
+ * `scan.noRange` and `scan.tooWide`, before anything is counted out.
  */
 export function addressesOf(ranges: readonly string[]): string[] {
   const spans = ranges.map(spanOf);

@@ -73,9 +73,9 @@ test('a value beyond its range: the named field alone', () => {
   const image = new Uint8Array(spec.size);
   withFaults({ fault: 'out-of-range', field: field.name }).overrange(spec, image);
   expect(image.some((b) => b !== 0)).toBe(true);
-  const least = field.type === 'INT' ? 0x7fff : 0xffff;
+  const minimum = field.type === 'INT' ? 0x7fff : 0xffff;
   const at = image.findIndex((b) => b !== 0);
-  expect(image[at]! | (image[at + 1]! << 8)).toBe(least);
+  expect(image[at]! | (image[at + 1]! << 8)).toBe(minimum);
   image.fill(0, at, at + 2);
   expect(image.every((b) => b === 0)).toBe(true);
 });

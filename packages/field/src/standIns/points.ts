@@ -8,7 +8,10 @@ interface Shown {
   size: number;
 }
 
-/** The described points of a stand-in with their bytes. Points that its behaviour does not know stand there too, and stay 0. */
+/**
+ * The described points of a stand-in with their bytes. Points that its behaviour does not know stand there too, and
+ * stay 0.
+ */
 export class Points {
   private points: SimulatedPoint[] = [];
   private shown: Shown[] = [];
@@ -46,7 +49,10 @@ export class Points {
     for (const { bytes } of this.points) bytes.fill(0);
   }
 
-  /** Writes what the behaviour shows; `also` may change it before it is seen. A hot path: fifty times a second for each stand-in. */
+  /**
+   * Writes what the behaviour shows; `also` may change it before it is seen. A hot path: fifty times a second for each
+   * stand-in.
+   */
   show(state: unknown, also: (described: ConnectionPoint, into: Uint8Array) => void): void {
     for (const { point, described, size } of this.shown) {
       const { number, bytes } = point;

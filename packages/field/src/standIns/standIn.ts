@@ -44,8 +44,8 @@ const retryMs = 500;
 const conflictMs = 1500;
 
 /**
- * A simulated device: what its description offers, behind a real protocol at its bench address, acting as its kind does; with the faults
- * that are injected.
+ * A simulated device: what its description offers, behind a real protocol at its bench address, acting as its kind
+ * does; with the faults that are injected.
  */
 export class StandIn {
   /** What the protocol talks to. */
@@ -195,7 +195,10 @@ export class StandIn {
     return this.faults.all;
   }
 
-  /** Whether nothing that is sent to its planned address arrives while it acts: no cable, no power, or it stands elsewhere. */
+  /**
+   * Whether nothing that is sent to its planned address arrives while it acts: no cable, no power, or it stands
+   * elsewhere.
+   */
   get cutOff(): boolean {
     const planned = endText(this.driver.benchEnd(this.device, this.device.address));
     return !this.closed && (this.cable.pulled || this.standsAt !== planned);

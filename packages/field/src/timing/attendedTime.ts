@@ -19,8 +19,9 @@ function beginToLook(): void {
 }
 
 /**
- * Time in which this process could attend to its sockets, ms; `now` is `performance.now()`. A computer that halts the whole process
- * for a second finds the packets of that second in its buffers afterwards: the silence was its own, and no device is blamed for it.
+ * Time in which this process could attend to its sockets, ms; `now` is `performance.now()`. A computer that halts the
+ * whole process for a second finds the packets of that second in its buffers afterwards: the silence was its own, and
+ * no device is blamed for it.
  */
 export function attended(now = performance.now()): number {
   if (Number.isNaN(lookedAt)) beginToLook();

@@ -7,9 +7,9 @@ const patientMs = 0.4;
 const byDue = (beats: Beat[]) => new TinyQueue(beats, (a, b) => a.due - b.due);
 
 /**
- * Beats that no packet waits for: each link's questions beside its cyclic data, each stand-in's steps. There may be hundreds, of which
- * few are due at a time, so they stand in a queue by their due times. Whose turn has been late the longest comes first: on a busy computer
- * one may be due again before all have run.
+ * Beats that no packet waits for: each link's questions beside its cyclic data, each stand-in's steps. There may be
+ * hundreds, of which few are due at a time, so they stand in a queue by their due times. Whose turn has been late the
+ * longest comes first: on a busy computer one may be due again before all have run.
  */
 export class BackgroundBeats {
   private queue = byDue([]);

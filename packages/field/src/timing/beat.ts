@@ -12,6 +12,9 @@ export interface Beat extends Due {
 /** A timer may wake this much too early and still be taken as on time; Node's timers count whole milliseconds. */
 export const earlyEnough = 0.5;
 
-/** The next due time after a run at `now`: a late one does not shift those that follow, and what was missed as a whole is left out. */
+/**
+ * The next due time after a run at `now`: a late one does not shift those that follow, and what was missed as a whole
+ * is left out.
+ */
 export const dueAfter = ({ due, period }: Due, now: number): number =>
   due + period * Math.max(1, Math.floor((now - due) / period) + 1);

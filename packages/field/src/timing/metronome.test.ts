@@ -21,7 +21,8 @@ test('it calls at the moments that were asked for, never before, and no later th
   let timed = false;
   const metronome: Metronome = new Metronome(5, () => {
     late.push(performance.now() - due);
-    // Closer together than usual, at the usual distance, and further apart; of what a halt makes late only the first counts.
+    // Closer together than usual, at the usual distance, and further apart; of what a halt makes late only the first
+    // counts.
     due = Math.max(due, performance.now()) + [3.3, 5, 12][late.length % 3]!;
     if (timed && late.length < 150) metronome.wakeAt(due);
   });
@@ -41,7 +42,8 @@ test('it calls at the moments that were asked for, never before, and no later th
   expect(late).toHaveLength(150);
   expect(Math.min(...late)).toBeGreaterThan(-0.01);
   const median = (values: number[]) => values.sort((a, b) => a - b)[values.length >> 1]!;
-  // Timers count whole milliseconds, at times in our favour. A tenth of that on a quiet machine; on a busy one both wait.
+  // Timers count whole milliseconds, at times in our favour. A tenth of that on a quiet machine; on a busy one both
+  // wait.
   const timersUnit = 1;
   expect(median(late) / (timersUnit + median(timersLate))).toBeLessThan(3);
 });
@@ -73,7 +75,8 @@ test('a moment that has passed is called for at once, and each only once', async
 
 test('multiples are those of the computer’s own clock, so that all its processes share them', () => {
   const own = () => Number(process.hrtime.bigint()) / 1e6;
-  // Both clocks are read within a tenth of a millisecond, unless the process is halted between them: then they are read again.
+  // Both clocks are read within a tenth of a millisecond, unless the process is halted between them: then they are read
+  // again.
   let before = own();
   let now = performance.now();
   while (own() - before > 0.1) [before, now] = [own(), performance.now()];

@@ -5,8 +5,9 @@ import { Worker } from 'node:worker_threads';
 const computerClock = () => Number(process.hrtime.bigint()) / 1e6;
 
 /**
- * What one clock is ahead of another, ms. The greatest of some readings: a halt between the two clocks of one makes it smaller (the first
- * use of `performance` loads it, for milliseconds), and everything would be woken too early, again and again.
+ * What one clock is ahead of another, ms. The greatest of some readings: a halt between the two clocks of one makes it
+ * smaller (the first use of `performance` loads it, for milliseconds), and everything would be woken too early, again
+ * and again.
  */
 export const aheadOf = (clock: () => number, other: () => number): number =>
   Math.max(...Array.from({ length: 8 }, () => clock() - other()));
@@ -15,13 +16,16 @@ export const aheadOf = (clock: () => number, other: () => number): number =>
 const ahead = aheadOf(computerClock, () => performance.now());
 
 /**
- * The next multiple of a period, at or after a time of `performance.now()`, on the clock of the whole computer: what several
- * processes send falls into the same moments, and none is woken for each single packet of another (bench/cyclic).
+ * The next multiple of a period, at or after a time of `performance.now()`, on the clock of the whole computer: what
+ * several processes send falls into the same moments, and none is woken for each single packet of another
+ * (bench/cyclic).
  */
 export const nextOnClock = (time: number, periodMs: number): number =>
   Math.ceil((time + ahead) / periodMs) * periodMs - ahead;
 
-/** Where what in the memory of both threads is: two moments in ms of the computer's clock as doubles, then two counts. */
+/**
+ * Where what in the memory of both threads is: two moments in ms of the computer's clock as doubles, then two counts.
+ */
 const places = { wanted: 0, sleepsUntil: 1, strokes: 4, changes: 5, bytes: 24 } as const;
 
 interface Settings {
@@ -57,8 +61,8 @@ function sleepAndTick({ memory, at, usual }: Settings): void {
 }
 
 /**
- * Calls back at a moment, to about a tenth of a millisecond, where Node's own timers count whole milliseconds from whenever they were
- * set: a thread sleeps and wakes this one. Shared memory costs a third of what a message does.
+ * Calls back at a moment, to about a tenth of a millisecond, where Node's own timers count whole milliseconds from
+ * whenever they were set: a thread sleeps and wakes this one. Shared memory costs a third of what a message does.
  */
 export class Metronome {
   private readonly thread: Worker;

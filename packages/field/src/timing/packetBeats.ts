@@ -2,8 +2,8 @@ import { dueAfter, type Due } from './beat.js';
 import { nextOnClock } from './metronome.js';
 
 /**
- * Packets leave on multiples of this, ms. A coarser grid makes bursts, each late as a whole after one halt; a finer one wakes for a few packets
- * each (bench/cyclic).
+ * Packets leave on multiples of this, ms. A coarser grid makes bursts, each late as a whole after one halt; a finer one
+ * wakes for a few packets each (bench/cyclic).
  */
 export const packetGrid = 1.25;
 
@@ -16,7 +16,10 @@ interface PacketBeat extends Due {
   senders: PacketSender[];
 }
 
-/** Beats that send packets. Packets of one interval share few beats: with hundreds of links, only those that are due are gone through. */
+/**
+ * Beats that send packets. Packets of one interval share few beats: with hundreds of links, only those that are due are
+ * gone through.
+ */
 export class PacketBeats {
   private readonly all = new Set<PacketBeat>();
   /** By interval and the name of what leaves together. */

@@ -12,7 +12,9 @@ export interface BeatOptions {
 
 /** What can wait is due on multiples of this, ms: when packets leave anyway, and not with each of them. */
 const patientGrid = 5;
-/** Packets at this interval or a shorter one are worth a metronome, ms: of a longer one a millisecond is a small part. */
+/**
+ * Packets at this interval or a shorter one are worth a metronome, ms: of a longer one a millisecond is a small part.
+ */
 const quick = 20;
 
 const goldenRatio = (Math.sqrt(5) - 1) / 2;
@@ -20,8 +22,8 @@ const goldenRatio = (Math.sqrt(5) - 1) / 2;
 const remembered = 400;
 
 /**
- * One schedule for everything cyclic. Due times are counted from the first one, so that a late wake-up does not shift those that
- * follow; a beat that was missed as a whole is left out, not made up for in a burst.
+ * One schedule for everything cyclic. Due times are counted from the first one, so that a late wake-up does not shift
+ * those that follow; a beat that was missed as a whole is left out, not made up for in a burst.
  */
 export class Schedule {
   private readonly packetBeats = new PacketBeats();
@@ -30,8 +32,8 @@ export class Schedule {
   /** When the next packets may leave: those that are due first, once what came in has had its share of the time. */
   private packetsDue = Infinity;
   /**
-   * Sending goes on no earlier. On a computer that is too slow for both, what is due would always be sent first, nothing would ever be
-   * read, and every connection would time out.
+   * Sending goes on no earlier. On a computer that is too slow for both, what is due would always be sent first,
+   * nothing would ever be read, and every connection would time out.
    */
   private readUntil = -Infinity;
   /** When to wake for anything else. */
@@ -58,8 +60,9 @@ export class Schedule {
   }
 
   /**
-   * Has a packet sent every so often, beginning anywhere within the interval; returns the way to stop it. Packets with the same name
-   * `beside` and of one interval leave together: from one sender or for one receiver, which then wakes once for all of them.
+   * Has a packet sent every so often, beginning anywhere within the interval; returns the way to stop it. Packets with
+   * the same name `beside` and of one interval leave together: from one sender or for one receiver, which then wakes
+   * once for all of them.
    */
   packets(periodMs: number, sender: PacketSender, beside?: string): () => void {
     const stop = this.packetBeats.add(periodMs, this.anywhere(periodMs), sender, beside);
@@ -93,8 +96,8 @@ export class Schedule {
     let next = Infinity;
     this.packetsDue = this.nextPackets();
     for (const beat of this.others) if (beat.due < next) next = beat.due;
-    // What can wait does so until packets are due anyway: each waking costs as much as several packets. What was left over has its own
-    // turn coming.
+    // What can wait does so until packets are due anyway: each waking costs as much as several packets. What was left
+    // over has its own turn coming.
     const rest = this.rest ? Infinity : nextOnClock(this.patient.due, patientGrid);
     this.othersDue = Math.min(next, rest);
     next = Math.min(this.packetsDue, this.othersDue);
@@ -107,8 +110,8 @@ export class Schedule {
   }
 
   /**
-   * Sends the packets that are due. Called by whoever has read the clock for a packet that came: hundreds may have come, and those that
-   * are due must not wait until all of them are read.
+   * Sends the packets that are due. Called by whoever has read the clock for a packet that came: hundreds may have
+   * come, and those that are due must not wait until all of them are read.
    */
   runDue(now: number): void {
     if (now < this.packetsDue) return;
@@ -133,7 +136,9 @@ export class Schedule {
     this.arrange();
   };
 
-  /** Sends what is due at `now`, or so many ms later; gives the moment at which the first of it was due, at most `now`. */
+  /**
+   * Sends what is due at `now`, or so many ms later; gives the moment at which the first of it was due, at most `now`.
+   */
   private sendPackets(now: number, early: number): number {
     const due = this.packetBeats.send(now, early);
     const done = performance.now();
@@ -156,7 +161,8 @@ export class Schedule {
     if (this.patient.run(now))
       this.rest = setImmediate(() => {
         this.runPatient(performance.now());
-        // While they had this turn coming, nothing woke the schedule for those that were overdue: perhaps nothing at all.
+        // While they had this turn coming, nothing woke the schedule for those that were overdue: perhaps nothing at
+        // all.
         this.arrange();
       });
   }

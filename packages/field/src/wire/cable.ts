@@ -62,8 +62,8 @@ export class Cable {
   }
 
   /**
-   * Carries one datagram. `deliver` may be called not at all, twice or later; then with a copy of the packet. It is told the `address`
-   * again, so that one function serves all packets.
+   * Carries one datagram. `deliver` may be called not at all, twice or later; then with a copy of the packet. It is
+   * told the `address` again, so that one function serves all packets.
    */
   carry(
     way: Way,

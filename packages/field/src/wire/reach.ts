@@ -6,8 +6,8 @@ import { Problem } from '@fadenkreuz/core';
 export const benchAddress = (planned: string): string => `127.${planned.split('.').slice(1).join('.')}`;
 
 /**
- * The subnets outside loopback that the agent may send to, as it was told at its start. Every socket that sends asks here
- * first; without subnets nothing leaves 127.0.0.0/8.
+ * The subnets outside loopback that the agent may send to, as it was told at its start. Every socket that sends asks
+ * here first; without subnets nothing leaves 127.0.0.0/8.
  */
 export class Reach {
   private readonly subnets: readonly [ipaddr.IPv4, number][];

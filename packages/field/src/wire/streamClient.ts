@@ -21,8 +21,8 @@ export interface StreamClientOptions<F> {
 }
 
 /**
- * Whether nothing would arrive at the other end: loopback completes a TCP handshake, or refuses it, by itself where a network with
- * a pulled cable stays silent.
+ * Whether nothing would arrive at the other end: loopback completes a TCP handshake, or refuses it, by itself where a
+ * network with a pulled cable stays silent.
  */
 export type CutOff = () => boolean;
 
@@ -57,8 +57,9 @@ async function wayBack(cut: CutOff, limitMs: number): Promise<void> {
 }
 
 /**
- * The asking side of a TCP protocol. Questions may be asked before earlier ones are answered; each answer finds its question by
- * a key that it brings back. One timer watches all of them: they wait equally long, so the oldest is due first.
+ * The asking side of a TCP protocol. Questions may be asked before earlier ones are answered; each answer finds its
+ * question by a key that it brings back. One timer watches all of them: they wait equally long, so the oldest is due
+ * first.
  */
 export class StreamClient<F> {
   /** The begin of a message whose rest has not come. */
@@ -116,8 +117,8 @@ export class StreamClient<F> {
   }
 
   /**
-   * Sends a question and waits for the message with this key, of which `read` makes the answer: the bytes of the message hold until it
-   * returns. Throws on silence, on a closed connection, and what `read` throws.
+   * Sends a question and waits for the message with this key, of which `read` makes the answer: the bytes of the
+   * message hold until it returns. Throws on silence, on a closed connection, and what `read` throws.
    */
   ask<T>(key: number, question: Uint8Array, read: (frame: F) => T): Promise<T> {
     if (this.closed) return Promise.reject(new Error('the connection is closed'));

@@ -1,8 +1,8 @@
 import { createSocket, type Socket } from 'node:dgram';
 
 /**
- * A UDP socket that only takes numbers as addresses: nothing is looked up, so a packet leaves at once and not a turn of the
- * event loop later.
+ * A UDP socket that only takes numbers as addresses: nothing is looked up, so a packet leaves at once and not a turn of
+ * the event loop later.
  */
 export const udpSocket = (shared = false): Socket =>
   createSocket({
@@ -12,8 +12,9 @@ export const udpSocket = (shared = false): Socket =>
   });
 
 /**
- * Bytes that the system keeps for a socket while the process is held up. The usual 208 KiB are full after some 250 small packets, since each
- * counts with all that the system keeps beside it: at 50,000 packets a second that is a halt of 5 ms. The system may give less.
+ * Bytes that the system keeps for a socket while the process is held up. The usual 208 KiB are full after some 250
+ * small packets, since each counts with all that the system keeps beside it: at 50,000 packets a second that is a halt
+ * of 5 ms. The system may give less.
  */
 const receiveBuffer = 4 * 1024 * 1024;
 

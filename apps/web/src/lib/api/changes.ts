@@ -29,7 +29,10 @@ export type Change = z.infer<typeof Change>;
 
 const steps = { undo: z.string().nullable(), redo: z.string().nullable() };
 
-/** The answer to a change: all that came after the version that the desk knew, itself last. `whole`: too much to be told, load the cell. */
+/**
+ * The answer to a change: all that came after the version that the desk knew, itself last. `whole`: too much to be
+ * told, load the cell.
+ */
 export const ChangeAnswer = z.object({
   version: z.number().int().positive(),
   changes: z.array(Change),

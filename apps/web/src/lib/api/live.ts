@@ -1,7 +1,10 @@
 import type { LiveNews, TraceLine, WireStatus } from '@fadenkreuz/field/agent-api';
 import { z } from 'zod';
 
-/** What browser and server say to each other about the bench. The agent's own answers are trusted to have their shape once they are objects. */
+/**
+ * What browser and server say to each other about the bench. The agent's own answers are trusted to have their shape
+ * once they are objects.
+ */
 
 /** Links whose images a browser window shows. */
 export const Watch = z.strictObject({

@@ -2,8 +2,8 @@
   import type { HTMLInputAttributes } from 'svelte/elements';
 
   /**
-   * A value that is edited where it stands. Enter or leaving takes it over, Escape does not; one that `take` refuses goes
-   * back to what was stored.
+   * A value that is edited where it stands. Enter or leaving takes it over, Escape does not; one that `take` refuses
+   * goes back to what was stored.
    */
   type Props = {
     value: string;

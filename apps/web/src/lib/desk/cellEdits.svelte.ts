@@ -17,8 +17,8 @@ import { send, type Note } from './send.js';
 const retryMs = 700;
 
 /**
- * The cell with its unsaved edits. An edit shows at once, is sent until it is confirmed or refused, and is never stored twice; one that
- * is refused is kept with its reason, and the others go on.
+ * The cell with its unsaved edits. An edit shows at once, is sent until it is confirmed or refused, and is never stored
+ * twice; one that is refused is kept with its reason, and the others go on.
  */
 export class CellEdits {
   private state = $state.raw<EditQueue>() as EditQueue;

@@ -12,8 +12,9 @@ export function asText(cell: Cell): Cell {
 }
 
 /**
- * How a marked cell travels in a page: as JSON, written once a version. What carries any value instead goes through each of its thousands of
- * parts, with every page, to find those that occur twice: a third of the time that a page took.
+ * How a marked cell travels in a page: as JSON, written once a version. What carries any value instead goes through
+ * each of its thousands of parts, with every page, to find those that occur twice: a third of the time that a page
+ * took.
  */
 export const cellTransport: Transporter<Cell, string> = {
   encode: (value) => typeof value === 'object' && value !== null && whole.has(value) && textOf(value),

@@ -15,8 +15,9 @@ import { TraceFollower } from './traceFollower.svelte.js';
 const findingsOf = perCell((cell) => check(cell));
 
 /**
- * What the views of one cell share: the cell with its unsaved edits, the bench as it runs, its trace, where the crosshair is, and which
- * parts of the program answer. Each of these stands in a file of its own; here they meet, and hear what the server tells.
+ * What the views of one cell share: the cell with its unsaved edits, the bench as it runs, its trace, where the
+ * crosshair is, and which parts of the program answer. Each of these stands in a file of its own; here they meet, and
+ * hear what the server tells.
  */
 export class Desk {
   serverThere = $state(true);
@@ -30,7 +31,10 @@ export class Desk {
   readonly live: LiveBench;
   private readonly edits: CellEdits;
   private readonly follower = new TraceFollower();
-  /** Names this browser window: to the agent, which takes Arm back when it goes, and to the server, for what it shows and changes. */
+  /**
+   * Names this browser window: to the agent, which takes Arm back when it goes, and to the server, for what it shows
+   * and changes.
+   */
   private readonly id = crypto.randomUUID();
 
   constructor(stored: Stored, person: string) {

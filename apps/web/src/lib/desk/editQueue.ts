@@ -2,8 +2,8 @@ import { applyEdit, Problem, type Cell, type Edit } from '@fadenkreuz/core';
 import type { Change } from '../api/changes.js';
 
 /**
- * The cell of one desk, as a value: what is stored, what this desk has changed beyond that, and what is shown. Every step takes a state
- * and gives the next one; sending and hearing are done by who keeps it (desk.svelte.ts).
+ * The cell of one desk, as a value: what is stored, what this desk has changed beyond that, and what is shown. Every
+ * step takes a state and gives the next one; sending and hearing are done by who keeps it (desk.svelte.ts).
  */
 export interface EditQueue {
   /** The newest state that this desk has in full. */
@@ -42,7 +42,10 @@ export const made = (queue: EditQueue, change: Omit<Pending, 'madeOn'>): EditQue
   pending: [...queue.pending, { ...change, madeOn: queue.version }],
 });
 
-/** Changes that another page of this browser made and could not send: shown where they still can be made, and to be sent. */
+/**
+ * Changes that another page of this browser made and could not send: shown where they still can be made, and to be
+ * sent.
+ */
 export const takenOver = (queue: EditQueue, changes: readonly Pending[]): EditQueue => {
   const pending = [...changes, ...queue.pending];
   return { ...queue, pending, shown: replayed(queue.stored, pending) };
@@ -73,7 +76,9 @@ function caughtUp(queue: EditQueue): EditQueue {
   return next ? heard({ ...queue, ahead }, next) : { ...queue, ahead };
 }
 
-/** Those of the changes that still can be made, on a state; what cannot will be refused by the server, with its reason. */
+/**
+ * Those of the changes that still can be made, on a state; what cannot will be refused by the server, with its reason.
+ */
 function replayed(stored: Cell, pending: readonly Pending[]): Cell {
   return pending.reduce((cell, { edit }) => {
     if (!edit) return cell;
@@ -101,8 +106,8 @@ export function loaded(queue: EditQueue, cell: Cell, version: number): EditQueue
 }
 
 /**
- * A loaded cell, with the values of `known` for all parts that are equal: what was worked out for them (signals, findings, the tape)
- * stays.
+ * A loaded cell, with the values of `known` for all parts that are equal: what was worked out for them (signals,
+ * findings, the tape) stays.
  */
 function sharing(known: Cell, cell: Cell): Cell {
   const same = <T>(own: T | undefined, other: T): T =>

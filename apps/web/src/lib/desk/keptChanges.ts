@@ -15,8 +15,9 @@ const Kept = z.array(
 );
 
 /**
- * Unsaved changes of one cell in the browser's storage, so that they outlive the page: what was on its way when a page was left, or
- * when the browser was closed, is sent by the next one. The server stores no change twice, so two pages may send the same one.
+ * Unsaved changes of one cell in the browser's storage, so that they outlive the page: what was on its way when a page
+ * was left, or when the browser was closed, is sent by the next one. The server stores no change twice, so two pages
+ * may send the same one.
  */
 export class KeptChanges {
   private readonly prefix: string;

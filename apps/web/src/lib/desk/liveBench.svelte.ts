@@ -3,7 +3,9 @@ import type { Cell, Finding } from '@fadenkreuz/core';
 import { liveBytes } from './liveBytes.js';
 import { send, type Note } from './send.js';
 
-/** The bench as this browser sees it: what changes comes by itself, images only of the links that are shown somewhere. */
+/**
+ * The bench as this browser sees it: what changes comes by itself, images only of the links that are shown somewhere.
+ */
 export class LiveBench {
   /** Undefined before the first news; null while the agent is away. */
   status = $state.raw<BenchStatus | null | undefined>(undefined);
@@ -68,8 +70,8 @@ export class LiveBench {
   }
 
   /**
-   * Asks the bench for something; a refusal is told. What comes of it is heard like all else: an answer may be older than what was heard
-   * meanwhile.
+   * Asks the bench for something; a refusal is told. What comes of it is heard like all else: an answer may be older
+   * than what was heard meanwhile.
    */
   async ask(method: 'POST' | 'DELETE', path: string, body?: unknown): Promise<boolean> {
     const answer = await send(method, `/api/bench${path}`, undefined, body);

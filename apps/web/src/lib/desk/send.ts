@@ -15,8 +15,8 @@ const unreadable: Note = {
 };
 
 /**
- * Asks the web server for something, and parses what it answers; never rejects. `away`: nothing was decided, and the same may be asked
- * again: no answer, a part that is away, or an error of the server itself.
+ * Asks the web server for something, and parses what it answers; never rejects. `away`: nothing was decided, and the
+ * same may be asked again: no answer, a part that is away, or an error of the server itself.
  */
 export async function send<S extends z.ZodType = z.ZodUnknown>(
   method: string,

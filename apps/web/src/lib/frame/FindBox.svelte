@@ -23,7 +23,7 @@
   }
 
   const desk = useDesk();
-  const most = 12;
+  const maximum = 12;
   let text = $state('');
   let open = $state(false);
   let chosen = $state(0);
@@ -98,7 +98,7 @@
       const { device, image } = place;
       const scene = sceneOf(desk.cell, place);
       for (const signal of signalsOf(image)) {
-        if (signalHits.length >= most) break;
+        if (signalHits.length >= maximum) break;
         if (!fits(signal.name, device.name, image.direction, ...meanings(signal))) continue;
         const label = meanings(signal).find((m) => m && words.some((word) => m.toLowerCase().includes(word)));
         const address =
@@ -111,7 +111,7 @@
       }
     }
     const commandHits = commands.filter((hit) => fits(hit.title, hit.detail));
-    return [...addressHits(), ...imageHits, ...signalHits, ...commandHits].slice(0, most);
+    return [...addressHits(), ...imageHits, ...signalHits, ...commandHits].slice(0, maximum);
   });
 
   function take(hit: Hit | undefined) {

@@ -11,7 +11,10 @@
   } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
 
-  /** The connection points of the description that an image can exchange; what a choice does to the layout is said before it is done. */
+  /**
+   * The connection points of the description that an image can exchange; what a choice does to the layout is said
+   * before it is done.
+   */
   let { device, link, image }: { device: Device; link: Link; image: Image } = $props();
   const desk = useDesk();
 

@@ -61,13 +61,13 @@
     };
     return set({ scale: scale.factor === '1' && scale.offset === '0' ? null : scale });
   };
-  const setLimit = (end: 'least' | 'most') => (text: string) => {
+  const setLimit = (end: 'minimum' | 'maximum') => (text: string) => {
     const limits = {
-      least: parameter.limits?.least ?? null,
-      most: parameter.limits?.most ?? null,
+      minimum: parameter.limits?.minimum ?? null,
+      maximum: parameter.limits?.maximum ?? null,
       [end]: ratioText(text) || null,
     };
-    return set({ limits: limits.least === null && limits.most === null ? null : limits });
+    return set({ limits: limits.minimum === null && limits.maximum === null ? null : limits });
   };
 </script>
 
@@ -170,14 +170,14 @@
   <LensEntry
     title="minimum"
     class="w-28 font-mono"
-    value={parameter.limits?.least ?? ''}
-    take={setLimit('least')}
+    value={parameter.limits?.minimum ?? ''}
+    take={setLimit('minimum')}
   />
   <LensEntry
     title="maximum"
     class="w-28 font-mono"
-    value={parameter.limits?.most ?? ''}
-    take={setLimit('most')}
+    value={parameter.limits?.maximum ?? ''}
+    take={setLimit('maximum')}
   />
   <LensEntry
     title="default"

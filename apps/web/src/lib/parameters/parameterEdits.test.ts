@@ -28,13 +28,13 @@ test('a table taken a second time changes what it changes: ids stay, others are 
   const given = pump;
   const bare = { ...given, description: { ...given.description, parameters: [] } };
   const with2 = applyEdit({ ...cell, devices: [bare] }, takeParameters(bare, read(sheet), false)).devices[0]!;
-  expect(with2.description.parameters.map((p) => [p.name, p.limits?.most, p.scale?.factor])).toEqual([
+  expect(with2.description.parameters.map((p) => [p.name, p.limits?.maximum, p.scale?.factor])).toEqual([
     ['Ramp up', '60.0', '1/10'],
     ['Ramp down', '60.0', '1/10'],
   ]);
   const shorter = read(`Name;Register;Range\nRamp up;40101;0.5 to 90.0 s`);
   const kept = applyEdit({ ...cell, devices: [with2] }, takeParameters(with2, shorter, false)).devices[0]!;
-  expect(kept.description.parameters.map((p) => [p.id, p.limits?.most])).toEqual([
+  expect(kept.description.parameters.map((p) => [p.id, p.limits?.maximum])).toEqual([
     [with2.description.parameters[0]!.id, '90.0'],
     [with2.description.parameters[1]!.id, '60.0'],
   ]);

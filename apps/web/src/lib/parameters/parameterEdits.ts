@@ -5,8 +5,8 @@ type Arrange = Extract<Edit, { edit: 'parameters.arrange' }>;
 const keyOf = ({ name, group }: Parameter) => `${group}\n${name}`.toLowerCase();
 
 /**
- * The edit that takes the parameters of a table: one that the device has already, by heading and name, is replaced where it stands and keeps
- * its id; others come behind. With `replace` those that the table does not have go.
+ * The edit that takes the parameters of a table: one that the device has already, by heading and name, is replaced
+ * where it stands and keeps its id; others come behind. With `replace` those that the table does not have go.
  */
 export function takeParameters(
   { id, description: { parameters: present } }: Device,
@@ -54,7 +54,7 @@ export function newParameter(device: Device, newId: () => string): Parameter {
 
 /** `0 to 650 s, default 15`: what a parameter can be; the unit stands behind what comes first. */
 export function rangeText({ limits, initial, unit }: Pick<Parameter, 'limits' | 'initial' | 'unit'>): string {
-  const ends = limits ? `${limits.least ?? '…'} to ${limits.most ?? '…'}` : '';
+  const ends = limits ? `${limits.minimum ?? '…'} to ${limits.maximum ?? '…'}` : '';
   const first = initial === null ? '' : `default ${initial}`;
   const [head, ...rest] = [ends, first].filter(Boolean);
   return head ? [unit ? `${head} ${unit}` : head, ...rest].join(', ') : '';

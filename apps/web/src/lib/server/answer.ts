@@ -10,7 +10,10 @@ const statusOf = (code: string): number => {
   return 422;
 };
 
-/** Answers a request with the JSON of what `work` returns, or with the Response that it made; a Problem becomes its report with a fitting status. */
+/**
+ * Answers a request with the JSON of what `work` returns, or with the Response that it made; a Problem becomes its
+ * report with a fitting status.
+ */
 export async function answer(work: () => Promise<unknown>): Promise<Response> {
   try {
     const result = await withDatabase(work);

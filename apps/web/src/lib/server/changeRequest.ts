@@ -8,7 +8,10 @@ import { getServices, type Services } from './services.js';
 /** An image with a thousand fields pasted at once stays below this, bytes. */
 const mostBytes = 4 * 1024 * 1024;
 
-/** Runs one change and tells a running bench of it; answers with what else the desk has not heard of, and what undo would do. */
+/**
+ * Runs one change and tells a running bench of it; answers with what else the desk has not heard of, and what undo
+ * would do.
+ */
 export function answerChange<S extends z.ZodType<ChangeHead>>(
   request: Request,
   cellId: string,

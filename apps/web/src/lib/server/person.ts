@@ -6,8 +6,8 @@ const name = 'person';
 const keptSeconds = 400 * 24 * 3600;
 
 /**
- * Who sits at a browser: there are no accounts, so each browser is a person. It is known by a cookie, which it gets with its first page,
- * and which it says itself with each change.
+ * Who sits at a browser: there are no accounts, so each browser is a person. It is known by a cookie, which it gets
+ * with its first page, and which it says itself with each change.
  */
 export function personOf(cookies: Cookies): string {
   const known = cookies.get(name);

@@ -32,8 +32,9 @@ export class RunningBench {
   }
 
   /**
-   * Tells a running bench of a change of its cell: the edit, or the whole cell where it has another version than the one before. The
-   * change is stored already: an agent that is away just now must not make it look failed. Never rejects.
+   * Tells a running bench of a change of its cell: the edit, or the whole cell where it has another version than the
+   * one before. The change is stored already: an agent that is away just now must not make it look failed. Never
+   * rejects.
    */
   changed({ cell, change }: Pick<Made, 'cell' | 'change'>): Promise<void> {
     if (cell.id !== this.started && cell.id !== this.agent.last?.bench?.cell) return Promise.resolve();

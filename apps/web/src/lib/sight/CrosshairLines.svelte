@@ -3,8 +3,8 @@
   import { placeOfBit, tapeMargin, type TapeShape } from './tape.js';
 
   /**
-   * The crosshair over a tape: the bit, a line to both margins with the addresses, and one through the column. Across the
-   * tape itself the row's line is drawn by the tape, behind the fields, so that it strikes no name out.
+   * The crosshair over a tape: the bit, a line to both margins with the addresses, and one through the column. Across
+   * the tape itself the row's line is drawn by the tape, behind the fields, so that it strikes no name out.
    */
   let { shape, bit, height, sides }: { shape: TapeShape; bit: number; height: number; sides: BothSides } =
     $props();

@@ -52,13 +52,13 @@
     });
   const setOffset = (text: string) =>
     set({ scale: { factor: field.scale?.factor ?? '1', offset: decimalText(text) || '0' } });
-  const setLimit = (end: 'least' | 'most') => (text: string) => {
+  const setLimit = (end: 'minimum' | 'maximum') => (text: string) => {
     const limits = {
-      least: field.limits?.least ?? null,
-      most: field.limits?.most ?? null,
+      minimum: field.limits?.minimum ?? null,
+      maximum: field.limits?.maximum ?? null,
       [end]: decimalText(text) || null,
     };
-    return set({ limits: limits.least === null && limits.most === null ? null : limits });
+    return set({ limits: limits.minimum === null && limits.maximum === null ? null : limits });
   };
   /** Takes an entry that names a field of the image; another name is refused with the note that says so. */
   function named<T>(value: T | undefined, take: (value: T) => boolean, text: string): boolean {
@@ -192,22 +192,22 @@
   <LensEntry
     title="minimum"
     class="w-28 font-mono"
-    value={field.limits?.least ?? ''}
+    value={field.limits?.minimum ?? ''}
     placeholder="any"
-    take={setLimit('least')}
+    take={setLimit('minimum')}
   />
   <LensEntry
     title="maximum"
     class="w-28 font-mono"
-    value={field.limits?.most ?? ''}
+    value={field.limits?.maximum ?? ''}
     placeholder="any"
-    take={setLimit('most')}
+    take={setLimit('maximum')}
   />
 {/if}
 {#if number && reads !== 'float'}
   {@const range = rangeOf({ ...field, order: 'little', of: field.id })}
   <p class="mt-1 text-xs text-faint">
-    Holds <span class="font-mono">{range.least}</span> to <span class="font-mono">{range.most}</span>
+    Holds <span class="font-mono">{range.minimum}</span> to <span class="font-mono">{range.maximum}</span>
     {field.unit}; what is entered goes to the nearest raw number, halves away from zero.
   </p>
 {/if}

@@ -10,7 +10,10 @@ import {
   type Special,
 } from '@fadenkreuz/core';
 
-/** How the entries of a field are written in the lens, and read back. What cannot be read becomes NaN, which the model refuses. */
+/**
+ * How the entries of a field are written in the lens, and read back. What cannot be read becomes NaN, which the model
+ * refuses.
+ */
 
 /** `INT`, `12 bits`, `STRING 20 bytes`, with factor and unit where there are some. */
 export function typeText(field: Pick<Field, 'type' | 'bits' | 'scale' | 'unit'>): string {

@@ -20,7 +20,10 @@ export const deviceSet = editKind(
   },
 );
 
-/** Where nothing but the behaviour on the bench, or nobody, described a device, another behaviour describes it. A describer's word stays. */
+/**
+ * Where nothing but the behaviour on the bench, or nobody, described a device, another behaviour describes it. A
+ * describer's word stays.
+ */
 function describedAnew(before: Device, device: Device): Device {
   const { standIn, description, links } = device;
   if (standIn === before.standIn || !ownWord(before)) return device;

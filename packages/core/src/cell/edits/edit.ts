@@ -29,8 +29,9 @@ const byName = new Map<string, Does>(editKinds.map((kind) => [kind.name, kind as
 
 /**
  * The cell after an edit. The whole result is checked against the model: throws `input.invalid`, `edit.unknown`,
- * `edit.idTaken`, or `edit.fieldPastEnd` when the edit itself puts a field outside its image (an image made smaller keeps its fields; a
- * check then points at them). Parts that the edit does not touch stay the same values: what was worked out for them stands.
+ * `edit.idTaken`, or `edit.fieldPastEnd` when the edit itself puts a field outside its image (an image made smaller
+ * keeps its fields; a check then points at them). Parts that the edit does not touch stay the same values: what was
+ * worked out for them stands.
  */
 export function applyEdit(cell: Cell, input: Edit): Cell {
   const edit = readEdit(input);

@@ -4,11 +4,16 @@ import type { Cell } from '../model.js';
 /** The cell with an edit made, not checked yet: an entry may be anything. */
 export type Draft = Record<keyof Cell, unknown>;
 
-/** One way to change a cell: its schema, what it makes of a cell, and a sentence for the history and the undo button. */
+/**
+ * One way to change a cell: its schema, what it makes of a cell, and a sentence for the history and the undo button.
+ */
 export interface EditKind<Name extends string, Schema extends z.ZodType> {
   name: Name;
   schema: Schema;
-  /** Throws `edit.unknown`, `edit.idTaken`, `edit.fieldPastEnd`, `input.invalid`. The result is checked against the model afterwards. */
+  /**
+   * Throws `edit.unknown`, `edit.idTaken`, `edit.fieldPastEnd`, `input.invalid`. The result is checked against the
+   * model afterwards.
+   */
   apply: (cell: Cell, edit: z.output<Schema>) => Draft;
   title: (cell: Cell, edit: z.output<Schema>) => string;
 }
@@ -28,7 +33,10 @@ export const partId = z.string().max(40);
 
 type Changes<T, Without extends PropertyKey> = Partial<Omit<T, Without | 'id'>>;
 
-/** Some entries of a part, those that change; its id and what is left out cannot be. Defaults do not fill in what was not said. */
+/**
+ * Some entries of a part, those that change; its id and what is left out cannot be. Defaults do not fill in what was
+ * not said.
+ */
 export function changesOf<S extends z.ZodRawShape, Without extends keyof S = never>(
   schema: z.ZodObject<S>,
   ...without: Without[]

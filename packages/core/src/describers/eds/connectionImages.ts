@@ -53,8 +53,8 @@ interface Points {
 }
 
 /**
- * The instances that a connection path names: class 4, the configuration, then the point that consumes and the one that produces
- * (CIP Vol. 1, 3-5.5.1.10).
+ * The instances that a connection path names: class 4, the configuration, then the point that consumes and the one that
+ * produces (CIP Vol. 1, 3-5.5.1.10).
  */
 export function connectionPoints(path: string): Points {
   const none = { configuration: null, command: 0, feedback: 0 };
@@ -98,7 +98,10 @@ interface Placed {
 
 /** As many as an image can have. */
 const mostFields = 4000;
-/** Members that are gone through, those of inner assemblies each time they occur: an assembly that holds itself has no end. */
+/**
+ * Members that are gone through, those of inner assemblies each time they occur: an assembly that holds itself has no
+ * end.
+ */
 const mostMembers = 20_000;
 
 /** The fields of an assembly, as far as they lie within so many bits. */
@@ -158,7 +161,10 @@ function fieldOf({ at, bits, parameter }: Placed, name: string): Field | undefin
   return parsed.success ? parsed.data : undefined;
 }
 
-/** Engineering value = (raw + offset) × multiplier × base / divider (CIP Vol. 1, 5-14.2.1.4); undefined where it is the raw number. */
+/**
+ * Engineering value = (raw + offset) × multiplier × base / divider (CIP Vol. 1, 5-14.2.1.4); undefined where it is the
+ * raw number.
+ */
 export function scaleOf({ scaling: s }: DescribedParameter): { factor: string; offset: string } | undefined {
   if (s.divider === 0) return undefined;
   const factor = new Fraction(s.multiplier).mul(s.base).div(s.divider);
@@ -181,10 +187,10 @@ export function engineeringLimits(
   parameter: DescribedParameter | undefined,
   scale: { factor: string; offset: string } | undefined,
 ): Field['limits'] {
-  if (!parameter || (parameter.least === null && parameter.most === null)) return null;
+  if (!parameter || (parameter.minimum === null && parameter.maximum === null)) return null;
   const scaled = (raw: number | null) => (raw === null ? null : engineering(raw, scale));
-  const [a, b] = [scaled(parameter.least), scaled(parameter.most)];
+  const [a, b] = [scaled(parameter.minimum), scaled(parameter.maximum)];
   // A negative factor turns the ends round.
   const turned = a !== null && b !== null && new Fraction(a).compare(b) > 0;
-  return turned ? { least: b, most: a } : { least: a, most: b };
+  return turned ? { minimum: b, maximum: a } : { minimum: a, maximum: b };
 }

@@ -1,6 +1,9 @@
 import type { FieldType } from '../../layout/fieldTypes.js';
 
-/** Elementary data types of CIP by their codes (Vol. 1, C-6.1) that a field can have; the names are those of IEC 61131-3. */
+/**
+ * Elementary data types of CIP by their codes (Vol. 1, C-6.1) that a field can have; the names are those of IEC
+ * 61131-3.
+ */
 const byCode: Readonly<Record<number, FieldType>> = {
   0xc1: 'BOOL',
   0xc2: 'SINT',

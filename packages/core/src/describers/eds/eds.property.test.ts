@@ -9,7 +9,7 @@ import { writeEds } from './writeEds.js';
 
 const demo = readFileSync(new URL('../../../../../demo/describers/murmel_px8.eds', import.meta.url), 'utf8');
 
-const number = (least: number, most: number) => fc.integer({ min: least, max: most });
+const number = (minimum: number, maximum: number) => fc.integer({ min: minimum, max: maximum });
 const anyText = fc.string({ unit: 'grapheme', maxLength: 30 }).filter((t) => !/[\0\u2028]/.test(t));
 /** An unquoted word of the grammar. */
 const word = fc.stringMatching(/^[A-Za-z][A-Za-z0-9_:-]{0,12}$/);
@@ -33,8 +33,8 @@ const parameter = fc.record({
   name: anyText,
   unit: anyText,
   help: anyText,
-  least: maybe(number(-0x8000_0000, 0xffff_ffff)),
-  most: maybe(number(-0x8000_0000, 0xffff_ffff)),
+  minimum: maybe(number(-0x8000_0000, 0xffff_ffff)),
+  maximum: maybe(number(-0x8000_0000, 0xffff_ffff)),
   initial: maybe(fc.double({ min: -1e6, max: 1e6, noNaN: true }).map((n) => n || 0)),
   scaling: fc.record({
     multiplier: number(0, 1000),

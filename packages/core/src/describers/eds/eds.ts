@@ -55,7 +55,10 @@ export interface DescribedParameter {
   number: number;
   /** Where its value is: an encoded path as hex pairs, or a text that names a place. */
   path: string;
-  /** Bits of attribute 4 of the Parameter object: 1 settable links, 2 enumerated, 4 scaled, 16#10 read only, … (CIP Vol. 1, 5-14). */
+  /**
+   * Bits of attribute 4 of the Parameter object: 1 settable links, 2 enumerated, 4 scaled, 16#10 read only, … (CIP Vol.
+   * 1, 5-14).
+   */
   descriptor: number;
   /** CIP data type code (Vol. 1, C-6.1). */
   dataType: number;
@@ -64,8 +67,8 @@ export interface DescribedParameter {
   name: string;
   unit: string;
   help: string;
-  least: number | null;
-  most: number | null;
+  minimum: number | null;
+  maximum: number | null;
   initial: number | null;
   scaling: Scaling;
   decimals: number;

@@ -20,8 +20,8 @@ export const formatOf = (parameters: number, shift: 8 | 12): 'run-idle' | 'model
 
 /** The nameplate that a data sheet states, within what CIP can hold. */
 export function identityOf({ device: facts }: Eds): Identity {
-  const within = (value: number, least: number, most: number) =>
-    Math.min(most, Math.max(least, Math.round(value) || least));
+  const within = (value: number, minimum: number, maximum: number) =>
+    Math.min(maximum, Math.max(minimum, Math.round(value) || minimum));
   return {
     vendor: within(facts.vendor, 0, 0xffff),
     deviceType: within(facts.deviceType, 0, 0xffff),

@@ -12,7 +12,10 @@ import {
 import { tidy } from '../shared/fieldTexts.js';
 import type { Eds } from './eds.js';
 
-/** Kinds of connection in the trigger mask, and formats and types in the parameter mask (CIP Vol. 1, 7-3.6.10, from memory). */
+/**
+ * Kinds of connection in the trigger mask, and formats and types in the parameter mask (CIP Vol. 1, 7-3.6.10, from
+ * memory).
+ */
 const triggerBits = {
   listenOnly: 1 << 24,
   inputOnly: 1 << 25,
@@ -37,7 +40,10 @@ interface PlaceWithStarts extends DevicePlace {
   feedbackStart: number;
 }
 
-/** A device of this kind with one of its connections; undefined when the describer has no such connection. Ids come from `newId`. */
+/**
+ * A device of this kind with one of its connections; undefined when the describer has no such connection. Ids come from
+ * `newId`.
+ */
 export function deviceOf(
   describer: Eds,
   connectionNumber: number,

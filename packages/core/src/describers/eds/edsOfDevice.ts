@@ -27,8 +27,9 @@ const flags = {
 } as const;
 
 /**
- * A device of a cell as a describer: for a device of which the maker gives none. What a data sheet cannot say (sign bits, decimal points
- * in other fields, groups as such) is left to the cell file; every signal keeps its name, place, length, type, scale, unit and labels.
+ * A device of a cell as a describer: for a device of which the maker gives none. What a data sheet cannot say (sign
+ * bits, decimal points in other fields, groups as such) is left to the cell file; every signal keeps its name, place,
+ * length, type, scale, unit and labels.
  */
 export function describerOf(device: Device): Eds {
   const { parameters, groups, free } = numbered(device);
@@ -212,8 +213,8 @@ function parameterOf(
     name: signal.name,
     unit: field?.unit ?? '',
     help: field?.note ?? '',
-    least: null,
-    most: null,
+    minimum: null,
+    maximum: null,
     initial: null,
     scaling,
     decimals: 0,

@@ -26,7 +26,7 @@ describe('parameters entered by hand leave as a data sheet and come back', () =>
       'scaled, with limits and an initial value',
       {
         scale: { factor: '1/10', offset: '0' },
-        limits: { least: '0.5', most: '60' },
+        limits: { minimum: '0.5', maximum: '60' },
         initial: '10',
         unit: 's',
       },
@@ -35,12 +35,12 @@ describe('parameters entered by hand leave as a data sheet and come back', () =>
       'a factor below 0 turns the ends round',
       {
         scale: { factor: '-2', offset: '0' },
-        limits: { least: '-20', most: '10' },
+        limits: { minimum: '-20', maximum: '10' },
       },
     ],
     [
       'an offset',
-      { scale: { factor: '1/2', offset: '-40' }, limits: { least: '-40', most: '60' }, unit: '°C' },
+      { scale: { factor: '1/2', offset: '-40' }, limits: { minimum: '-40', maximum: '60' }, unit: '°C' },
     ],
     [
       'read only, with texts',

@@ -89,8 +89,8 @@ export const instanceNumber = ({ place }: Parameter): number | undefined =>
     : undefined;
 
 /**
- * A parameter of a device as a data sheet has it. One that is an instance of the Parameter object keeps its number; `free` gives the
- * others theirs. Undefined for one that CIP cannot reach.
+ * A parameter of a device as a data sheet has it. One that is an instance of the Parameter object keeps its number;
+ * `free` gives the others theirs. Undefined for one that CIP cannot reach.
  */
 export function describedParameter(
   parameter: Parameter,
@@ -101,7 +101,7 @@ export function describedParameter(
   const scaling = scalingOf(parameter.scale);
   const float = readsOf(parameter) === 'float';
   const raw = (value: string | null | undefined) => rawOf(value ?? null, parameter.scale, float);
-  const [a, b] = [raw(limits?.least), raw(limits?.most)];
+  const [a, b] = [raw(limits?.minimum), raw(limits?.maximum)];
   // A negative factor turns the ends round.
   const turned = a !== null && b !== null && a > b;
   return {
@@ -122,8 +122,8 @@ export function describedParameter(
     name: parameter.name,
     unit: parameter.unit,
     help: parameter.note,
-    least: turned ? b : a,
-    most: turned ? a : b,
+    minimum: turned ? b : a,
+    maximum: turned ? a : b,
     initial: raw(parameter.initial),
     scaling,
     decimals: 0,

@@ -2,9 +2,10 @@ import { Problem } from '../../messages/problem.js';
 import type { Defects } from '../shared/defects.js';
 
 /**
- * The grammar of an electronic data sheet (CIP Vol. 1, 7-3, from memory): sections in brackets; entries, a keyword, `=` and fields
- * with commas between them, ended by a semicolon, over as many lines as they need; comments from `$` to the end of the line; texts in
- * double quotes, of which several in a row are one. Files that break it slightly are read on, and their defects are listed.
+ * The grammar of an electronic data sheet (CIP Vol. 1, 7-3, from memory): sections in brackets; entries, a keyword, `=`
+ * and fields with commas between them, ended by a semicolon, over as many lines as they need; comments from `$` to the
+ * end of the line; texts in double quotes, of which several in a row are one. Files that break it slightly are read on,
+ * and their defects are listed.
  */
 export interface Section {
   name: string;
@@ -28,7 +29,10 @@ export interface EdsField {
   line: number;
 }
 
-/** A field of one word or one text, whose raw form follows from it; there are hundreds of thousands, so it is kept small. */
+/**
+ * A field of one word or one text, whose raw form follows from it; there are hundreds of thousands, so it is kept
+ * small.
+ */
 class PlainField implements EdsField {
   constructor(
     readonly text: string,
@@ -41,7 +45,9 @@ class PlainField implements EdsField {
   }
 }
 
-/** Most fields of a dense file are empty or one character long, on the line of their entry: each of these is made once. */
+/**
+ * Most fields of a dense file are empty or one character long, on the line of their entry: each of these is made once.
+ */
 const shortFields = Array.from({ length: 128 }, (_, c) => new PlainField(String.fromCharCode(c), false, 0));
 const emptyField = new PlainField('', false, 0);
 const emptyText = new PlainField('', true, 0);
@@ -82,7 +88,9 @@ const wordStops = stopTable(
 /** The same of a plain text. */
 const textStops = stopTable((c) => [quote, backslash, newline, braceClose].some((stop) => stop === c));
 
-/** Cuts a file into sections and entries. Throws `describer.tooLarge`, and `eds.none` for a file without any section. */
+/**
+ * Cuts a file into sections and entries. Throws `describer.tooLarge`, and `eds.none` for a file without any section.
+ */
 export function readSections(text: string, defects: Defects): Section[] {
   if (text.length > edsLimits.characters) throw tooLarge('characters');
   const sections: Section[] = [];
@@ -150,8 +158,8 @@ export function readSections(text: string, defects: Defects): Section[] {
   let ended: 'field' | 'entry' | 'nothing' = 'field';
 
   /**
-   * A field as nearly all are: one plain word or one text, with its comma or semicolon on the same line. Undefined, and nothing taken,
-   * for any other. Half of the time of a large file is saved here.
+   * A field as nearly all are: one plain word or one text, with its comma or semicolon on the same line. Undefined, and
+   * nothing taken, for any other. Half of the time of a large file is saved here.
    */
   const plainField = (): EdsField | undefined => {
     const from = at;
@@ -243,7 +251,9 @@ export function readSections(text: string, defects: Defects): Section[] {
     }
   };
 
-  /** Fields of the entry that is being read; each entry gets an array of its own that is no longer than it has to be. */
+  /**
+   * Fields of the entry that is being read; each entry gets an array of its own that is no longer than it has to be.
+   */
   const read: EdsField[] = [];
   for (skip(); at < end; skip()) {
     const began = line;

@@ -31,8 +31,8 @@ describe('grammar', () => {
       name: 'Speed reference',
       unit: 'Hz',
       help: 'A dollar $ in quotes, a comma; a "quote"',
-      least: 0,
-      most: 500,
+      minimum: 0,
+      maximum: 500,
       initial: null,
       decimals: 2,
       scaling: { multiplier: 1, divider: 100, base: 1, offset: 0, multiplierLink: null },
@@ -177,7 +177,7 @@ describe('the process I/O of the demo', () => {
       at: 16,
       scale: { factor: '1/500', offset: '-10' },
       unit: '°C',
-      limits: { least: '-10', most: '50' },
+      limits: { minimum: '-10', maximum: '50' },
     });
     expect(owner!.command.fields[3]!.labels).toEqual([
       { value: 0, text: 'closed' },

@@ -8,13 +8,13 @@ import type {
   DescribedParameter,
   DescribedPort,
   Eds,
-  Format,
   Scaling,
-  Stated,
 } from './eds.js';
 import { Defects } from '../shared/defects.js';
 import { plainScaling } from './scaling.js';
-import { readSections, type Entry, type Section } from './grammar.js';
+import { doubtful } from './doubts.js';
+import { Part, type Row } from './entries.js';
+import { readSections, type Entry } from './grammar.js';
 
 /** Section names (CIP Vol. 1, 7-3.6, from memory); letters large or small, for files write both. */
 const known = [
@@ -31,8 +31,8 @@ const known = [
 type Known = (typeof known)[number];
 
 /**
- * An electronic data sheet as a describer, with what is wrong with the file. Throws `describer.tooLarge` and `eds.none`. Sections and
- * entries that are not understood are kept as they were written.
+ * An electronic data sheet as a describer, with what is wrong with the file. Throws `describer.tooLarge` and
+ * `eds.none`. Sections and entries that are not understood are kept as they were written.
  */
 export function readEds(text: string): Described<Eds> {
   const defects = new Defects();
@@ -66,7 +66,7 @@ export function readEds(text: string): Described<Eds> {
     kept,
   };
   for (const each of parts.values()) keep(kept, each.name, each.untaken());
-  doubt(describer, parts, defects);
+  doubtful(describer, parts, defects);
   return { describer, defects: defects.list };
 }
 
@@ -76,153 +76,6 @@ function keep(kept: KeptSection[], name: string, entries: readonly Entry[]): voi
     name,
     entries: entries.map(({ keyword, fields }) => ({ keyword, fields: fields.map((f) => f.raw) })),
   });
-}
-
-/** The entries of a section by keyword; what was asked for is taken, the rest is kept. */
-class Part {
-  readonly name: string;
-  readonly line: number;
-  private readonly entries = new Map<string, Entry>();
-  private readonly taken = new Set<string>();
-
-  constructor(
-    section: Section,
-    readonly defects: Defects,
-  ) {
-    this.name = section.name;
-    this.line = section.line;
-    for (const entry of section.entries) this.take(entry);
-  }
-
-  /** The first of two entries with one keyword counts. */
-  take(entry: Entry): void {
-    const key = entry.keyword.toLowerCase();
-    const before = this.entries.get(key);
-    if (before) this.defects.add(entry.line, 'described.twice', { what: entry.keyword, first: before.line });
-    else this.entries.set(key, entry);
-  }
-
-  row(keyword: string): Row {
-    const key = keyword.toLowerCase();
-    const entry = this.entries.get(key);
-    if (entry) this.taken.add(key);
-    return new Row(entry, this.defects);
-  }
-
-  /** Entries called by a word and a number, ascending. */
-  numbered(word: string): [number, Row][] {
-    const rows: [number, Row][] = [];
-    for (const [key, entry] of this.entries) {
-      const number = key.startsWith(word) ? shortWhole(key, word.length) : undefined;
-      if (number === undefined) continue;
-      this.taken.add(key);
-      rows.push([number, new Row(entry, this.defects)]);
-    }
-    return rows.sort(([a], [b]) => a - b);
-  }
-
-  lineOf(keyword: string): number {
-    return this.entries.get(keyword.toLowerCase())?.line ?? this.line;
-  }
-
-  untaken(): Entry[] {
-    const left: Entry[] = [];
-    if (this.taken.size < this.entries.size)
-      for (const [key, entry] of this.entries) if (!this.taken.has(key)) left.push(entry);
-    return left;
-  }
-}
-
-/** The fields of one entry by their place, from 0. */
-class Row {
-  constructor(
-    private readonly entry: Entry | undefined,
-    private readonly defects: Defects,
-  ) {}
-
-  get count(): number {
-    return this.entry?.fields.length ?? 0;
-  }
-
-  text(at = 0): string {
-    return this.entry?.fields[at]?.text ?? '';
-  }
-
-  /** A number; null where the field is empty. What is no number counts as empty and is said. */
-  maybe(at: number): number | null {
-    const field = this.entry?.fields[at];
-    if (!field || field.text === '') return null;
-    const number = edsNumber(field.text);
-    if (number === undefined)
-      this.defects.add(this.line(at), 'eds.noNumber', {
-        entry: this.entry!.keyword,
-        field: at + 1,
-        text: field.text.slice(0, 40),
-      });
-    return number ?? null;
-  }
-
-  number(at: number, otherwise = 0): number {
-    return this.maybe(at) ?? otherwise;
-  }
-
-  /** `Param12` → 12. */
-  reference(at: number, word: 'param' | 'assem'): number | null {
-    const text = this.text(at);
-    if (text.length <= word.length || text.length > word.length + 9) return null;
-    if (text.slice(0, word.length).toLowerCase() !== word) return null;
-    const digits = text.slice(word.length);
-    return /^\d+$/.test(digits) ? Number(digits) : null;
-  }
-
-  stated(at: number): Stated {
-    const parameter = this.reference(at, 'param');
-    if (parameter !== null) return { parameter };
-    const value = this.maybe(at);
-    return value === null ? null : { value };
-  }
-
-  format(at: number): Format {
-    const parameter = this.reference(at, 'param');
-    if (parameter !== null) return { parameter };
-    const assembly = this.reference(at, 'assem');
-    if (assembly === null && this.text(at) !== '')
-      this.defects.add(this.line(at), 'eds.noReference', { entry: this.entry!.keyword, text: this.text(at) });
-    return assembly === null ? null : { assembly };
-  }
-
-  path(at: number): string {
-    if (this.text(at) === '') return '';
-    const text = this.text(at).trim().split(/\s+/).join(' ');
-    // A path may also be a text with brackets for what is filled in later.
-    return /^[0-9a-f ]*$/i.test(text) ? text.toUpperCase() : text;
-  }
-
-  line(at = 0): number {
-    return this.entry?.fields[at]?.line || this.entry?.line || 0;
-  }
-}
-
-/** Decimal, hex with 0x, or a floating number; undefined for anything else. */
-function edsNumber(text: string): number | undefined {
-  const plain = shortWhole(text);
-  if (plain !== undefined) return plain;
-  if (/^0x[0-9a-f]{1,16}$/i.test(text)) return Number(text);
-  if (!/^[+-]?(\d{1,25}(\.\d{0,40})?|\.\d{1,40})(e[+-]?\d{1,3})?$/i.test(text)) return undefined;
-  const number = Number(text);
-  return Number.isFinite(number) ? number : undefined;
-}
-
-/** A whole number of up to nine digits, as nearly all are, from a place of the text to its end; undefined for any other text. */
-function shortWhole(text: string, from = 0): number | undefined {
-  if (text.length <= from || text.length > from + 9) return undefined;
-  let value = 0;
-  for (let i = from; i < text.length; i += 1) {
-    const digit = text.charCodeAt(i) - 48;
-    if (digit < 0 || digit > 9) return undefined;
-    value = value * 10 + digit;
-  }
-  return value;
 }
 
 const fileOf = (part: Part): Eds['file'] => ({
@@ -260,8 +113,8 @@ function parametersOf(part: Part): DescribedParameter[] {
     name: row.text(6),
     unit: row.text(7),
     help: row.text(8),
-    least: row.maybe(9),
-    most: row.maybe(10),
+    minimum: row.maybe(9),
+    maximum: row.maybe(10),
     initial: row.maybe(11),
     scaling: scalingIn(row),
     decimals: row.number(20, 0),
@@ -380,92 +233,3 @@ const capacityOf = (part: Part): Eds['capacity'] => ({
     packets: row.number(2),
   })),
 });
-
-/** What fits the grammar and yet cannot be: references to nothing, and sizes that do not add up. */
-function doubt(describer: Eds, parts: ReadonlyMap<Known, Part>, defects: Defects): void {
-  const parameters = new Map(describer.parameters.map((p) => [p.number, p]));
-  const assemblies = new Map(describer.assemblies.map((a) => [a.number, a]));
-  const bitsOf = memberBits(parameters, assemblies);
-  for (const assembly of describer.assemblies) {
-    const entry = `Assem${assembly.number}`;
-    const line = parts.get('assembly')!.lineOf(entry);
-    for (const { refers } of assembly.members) {
-      const there =
-        refers.to === 'parameter'
-          ? parameters.has(refers.number)
-          : refers.to !== 'assembly' || assemblies.has(refers.number);
-      if (there) continue;
-      const word = refers.to === 'parameter' ? 'Param' : 'Assem';
-      defects.add(line, 'described.dangling', {
-        entry,
-        refers: `${word}${(refers as { number: number }).number}`,
-      });
-    }
-    const bits = bitsOf(assembly);
-    if (
-      assembly.members.length > 0 &&
-      assembly.size !== null &&
-      bits !== undefined &&
-      Math.ceil(bits / 8) !== assembly.size
-    )
-      defects.add(line, 'eds.size', { entry, stated: assembly.size, actual: Math.ceil(bits / 8) });
-  }
-  for (const connection of describer.connections) {
-    const entry = `Connection${connection.number}`;
-    const { command, feedback, configuration } = connection;
-    for (const { size, format } of [command, feedback, configuration]) {
-      for (const stated of [size, format]) {
-        const dangling =
-          stated && 'parameter' in stated && !parameters.has(stated.parameter)
-            ? `Param${stated.parameter}`
-            : stated && 'assembly' in stated && !assemblies.has(stated.assembly)
-              ? `Assem${stated.assembly}`
-              : undefined;
-        if (dangling)
-          defects.add(parts.get('connection manager')!.lineOf(entry), 'described.dangling', {
-            entry,
-            refers: dangling,
-          });
-      }
-    }
-  }
-  for (const group of describer.groups)
-    for (const number of group.parameters)
-      if (!parameters.has(number))
-        defects.add(parts.get('groups')!.lineOf(`Group${group.number}`), 'described.dangling', {
-          entry: `Group${group.number}`,
-          refers: `Param${number}`,
-        });
-}
-
-/** Bits of all members of each assembly; undefined where one of them cannot be said, as in an assembly that holds itself. */
-function memberBits(
-  parameters: ReadonlyMap<number, DescribedParameter>,
-  assemblies: ReadonlyMap<number, DescribedAssembly>,
-): (assembly: DescribedAssembly) => number | undefined {
-  // An assembly whose sum is being made stands here as undefined: who meets it goes in a circle.
-  const sums = new Map<DescribedAssembly, number | undefined>();
-  const bitsOf = (assembly: DescribedAssembly): number | undefined => {
-    if (sums.has(assembly)) return sums.get(assembly);
-    sums.set(assembly, undefined);
-    let sum: number | undefined = 0;
-    for (const { bits, refers } of assembly.members) {
-      const own: number | undefined = bits ?? referredBits(refers);
-      sum = own === undefined || sum === undefined ? undefined : sum + own;
-    }
-    sums.set(assembly, sum);
-    return sum;
-  };
-  const referredBits = (refers: AssemblyMember['refers']): number | undefined => {
-    if (refers.to === 'nothing') return 0;
-    if (refers.to === 'path') return undefined;
-    if (refers.to === 'parameter') {
-      const size = parameters.get(refers.number)?.size;
-      return size === undefined ? undefined : size * 8;
-    }
-    const inner = assemblies.get(refers.number);
-    if (!inner) return undefined;
-    return inner.members.length > 0 ? bitsOf(inner) : inner.size === null ? undefined : inner.size * 8;
-  };
-  return bitsOf;
-}

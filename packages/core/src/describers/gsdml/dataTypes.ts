@@ -1,6 +1,8 @@
 import type { FieldType } from '../../layout/fieldTypes.js';
 
-/** Bytes and meaning of the data types of GSDML, 8.2 (from memory); types without a length of their own take the item's. */
+/**
+ * Bytes and meaning of the data types of GSDML, 8.2 (from memory); types without a length of their own take the item's.
+ */
 const types: Readonly<Record<string, { bytes: number; field: FieldType }>> = {
   Boolean: { bytes: 1, field: 'BITS' },
   Integer8: { bytes: 1, field: 'SINT' },

@@ -1,6 +1,9 @@
 import type { DescribedBase } from '../shared/described.js';
 
-/** What a PROFINET device description says (GSDML 2.x, IEC 61784 / PROFINET guidelines; from memory). Sizes in bytes, times in µs. */
+/**
+ * What a PROFINET device description says (GSDML 2.x, IEC 61784 / PROFINET guidelines; from memory). Sizes in bytes,
+ * times in µs.
+ */
 export interface Gsdml extends DescribedBase {
   source: 'gsdml';
   schemaVersion: string;

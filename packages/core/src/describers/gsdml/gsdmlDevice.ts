@@ -32,18 +32,24 @@ export const plugsOf = (slots: readonly Slot[], access: GsdmlAccessPoint): Plug[
   });
 };
 
-/** The shortest update time that an access point offers and that is not below 1 ms, µs: 31.25 µs × send clock × reduction ratio. */
+/**
+ * The shortest update time that an access point offers and that is not below 1 ms, µs: 31.25 µs × send clock ×
+ * reduction ratio.
+ */
 function updateTime({ timing, minInterval }: GsdmlAccessPoint): number {
   const offered = timing.sendClock.flatMap((clock) =>
     timing.reductionRatio.map((ratio) => 31.25 * clock * ratio),
   );
-  const least = Math.max(1000, minInterval ?? 0);
+  const minimum = Math.max(1000, minInterval ?? 0);
   // Eight times the quickest is what engineering tools begin with as a rule (common practice, no source).
-  const usual = Math.max(least, 8000);
+  const usual = Math.max(minimum, 8000);
   return Math.round(offered.filter((t) => t >= usual).sort((a, b) => a - b)[0] ?? usual);
 }
 
-/** A device of the cell with one access point and what is plugged into it; its images are the submodules' bytes behind each other. */
+/**
+ * A device of the cell with one access point and what is plugged into it; its images are the submodules' bytes behind
+ * each other.
+ */
 export function deviceOfGsdml(
   describer: Gsdml,
   access: GsdmlAccessPoint,
@@ -54,7 +60,7 @@ export function deviceOfGsdml(
 ): Device {
   const { device } = describer;
   const [, major = '1', minor = '1'] = /(\d+)\.(\d+)/.exec(access.softwareRelease) ?? [];
-  const within = (text: string, most: number) => Math.min(most, Math.max(1, Number(text)));
+  const within = (text: string, maximum: number) => Math.min(maximum, Math.max(1, Number(text)));
   const fields = (side: 'input' | 'output') =>
     stretchFields(
       all.places.flatMap((p: SubmodulePlace) => {

@@ -5,8 +5,8 @@ import { gsdmlType } from './dataTypes.js';
 import type { Stretch } from './plugging.js';
 
 /**
- * The fields of submodules in one direction, their stretches behind each other from byte 0 on. PROFINET sends the high byte first; bit 0
- * of an item is the lowest of its last byte (IEC 61158-6, GSDML 8.4; from memory).
+ * The fields of submodules in one direction, their stretches behind each other from byte 0 on. PROFINET sends the high
+ * byte first; bit 0 of an item is the lowest of its last byte (IEC 61158-6, GSDML 8.4; from memory).
  */
 export function stretchFields(
   stretches: readonly { title: string; stretch: Stretch }[],

@@ -3,7 +3,10 @@ import type { Gsdml } from './gsdml.js';
 import { gsdmlFacts } from './gsdmlFacts.js';
 import { gsdmlOf } from './readGsdml.js';
 
-/** GSDML files of PROFINET devices. A device is plugged together first (gsdmlDevice.ts), so none is made of a file alone. */
+/**
+ * GSDML files of PROFINET devices. A device is plugged together first (gsdmlDevice.ts), so none is made of a file
+ * alone.
+ */
 export const gsdmlKind: DescriberKind<Gsdml> = {
   source: 'gsdml',
   title: 'GSDML',

@@ -58,8 +58,9 @@ function placesOf({ allowed, fixed, used }: SlotRule, slots: readonly number[]):
 }
 
 /**
- * The submodules of an access point and its plugs with their addresses, in the order of plugging, inputs and outputs each from its own
- * start (PROFINET leaves the addresses to the controller; that they follow each other is common practice, no source).
+ * The submodules of an access point and its plugs with their addresses, in the order of plugging, inputs and outputs
+ * each from its own start (PROFINET leaves the addresses to the controller; that they follow each other is common
+ * practice, no source).
  */
 export function plugged(
   describer: Gsdml,
@@ -107,11 +108,11 @@ export function plugged(
   }
   const inputBytes = next.input - start.input;
   const outputBytes = next.output - start.output;
-  for (const [side, bytes, most] of [
+  for (const [side, bytes, maximum] of [
     ['input', inputBytes, accessPoint.maxInput],
     ['output', outputBytes, accessPoint.maxOutput],
   ] as const)
-    if (most !== null && bytes > most) refuse(new Problem('slot.tooMuch', { side, bytes, most }));
+    if (maximum !== null && bytes > maximum) refuse(new Problem('slot.tooMuch', { side, bytes, maximum }));
   return { places, troubles, inputBytes, outputBytes };
 }
 

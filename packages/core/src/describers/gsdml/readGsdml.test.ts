@@ -155,7 +155,8 @@ describe('plugging', () => {
     });
     // 31.25 µs × 32 × 8.
     expect(link.feedbackRpi).toBe(8000);
-    // The name on the wire has no underscores; 12 bytes and 6 of status are filled up to 40: 40 + 10 + 14 + 24 (IEC 61158-6-10).
+    // The name on the wire has no underscores; 12 bytes and 6 of status are filled up to 40: 40 + 10 + 14 + 24 (IEC
+    // 61158-6-10).
     expect(check(next).map((f) => f.code)).toEqual(['device.stationName']);
     expect(linkBudget(link, 10).feedback).toMatchObject({ payload: 50, wire: 88, packetsPerSecond: 125 });
   });

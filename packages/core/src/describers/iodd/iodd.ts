@@ -1,6 +1,9 @@
 import type { DescribedBase } from '../shared/described.js';
 
-/** What an IO-Link device description says (IODD 1.1, IO-Link interface and system specification; from memory). Sizes in bits, times in µs. */
+/**
+ * What an IO-Link device description says (IODD 1.1, IO-Link interface and system specification; from memory). Sizes in
+ * bits, times in µs.
+ */
 export interface Iodd extends DescribedBase {
   source: 'iodd';
   document: { version: string; releaseDate: string };
@@ -50,7 +53,7 @@ export interface IoddData {
 export interface IoddType {
   kind: 'boolean' | 'uint' | 'int' | 'float' | 'string' | 'octets' | 'time' | 'record' | 'array' | 'unknown';
   bits: number;
-  ranges: { least: number; most: number }[];
+  ranges: { minimum: number; maximum: number }[];
   /** Single values and what they mean. */
   labels: { value: number; text: string }[];
   /** Of a record; of an array one, and how many. */

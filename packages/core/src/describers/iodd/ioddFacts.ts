@@ -4,7 +4,7 @@ import type { Iodd, IoddType } from './iodd.js';
 const typeText = ({ kind, bits, ranges, labels }: IoddType) =>
   [
     `${kind} ${bits}`,
-    ...ranges.map((r) => `${r.least} to ${r.most}`),
+    ...ranges.map((r) => `${r.minimum} to ${r.maximum}`),
     labels.map((l) => `${l.value} = ${l.text}`).join(', '),
   ]
     .filter(Boolean)

@@ -9,8 +9,8 @@ import type { IoddData, IoddItem, IoddShown, IoddType } from './iodd.js';
 export const dataBytes = ({ bits }: Pick<IoddData, 'bits'>): number => Math.ceil(bits / 8);
 
 /**
- * Process data as fields that begin at `fromByte` of an image. IO-Link counts bits from the lowest of the last byte and sends the highest
- * byte first (IO-Link interface specification, annex E; IODD 1.1, 7.6; from memory).
+ * Process data as fields that begin at `fromByte` of an image. IO-Link counts bits from the lowest of the last byte and
+ * sends the highest byte first (IO-Link interface specification, annex E; IODD 1.1, 7.6; from memory).
  */
 export function processDataFields(data: IoddData, fromByte: number, newId: () => string): Field[] {
   const bytes = dataBytes(data);
@@ -82,6 +82,6 @@ function limitsOf({ ranges }: IoddType, shown: IoddShown | null): Field['limits'
   if (ranges.length !== 1) return null;
   const { factor, offset } = scaleOf(shown) ?? { factor: '1', offset: '0' };
   const value = (raw: number) => new Fraction(raw).mul(factor).add(offset).toFraction();
-  const [least, most] = [value(ranges[0]!.least), value(ranges[0]!.most)];
-  return new Fraction(factor).compare(0) > 0 ? { least, most } : { least: most, most: least };
+  const [minimum, maximum] = [value(ranges[0]!.minimum), value(ranges[0]!.maximum)];
+  return new Fraction(factor).compare(0) > 0 ? { minimum, maximum } : { minimum: maximum, maximum: minimum };
 }

@@ -46,7 +46,7 @@ describe('the pressure sensor of the demo', () => {
       index: 100,
       access: 'rw',
       initial: '30',
-      type: { kind: 'int', bits: 16, ranges: [{ least: -10, most: 100 }] },
+      type: { kind: 'int', bits: 16, ranges: [{ minimum: -10, maximum: 100 }] },
       shown: { gradient: '0.1', unit: 'bar' },
     });
     expect(of('V_Mode1').type.labels).toEqual([
@@ -71,7 +71,8 @@ describe('the pressure sensor of the demo', () => {
 });
 
 describe('process data as fields', () => {
-  // IODD 1.1, 7.6 and the interface specification, annex E (from memory): bit offsets count from the lowest bit of the last byte.
+  // IODD 1.1, 7.6 and the interface specification, annex E (from memory): bit offsets count from the lowest bit of the
+  // last byte.
   test('16 bits of pressure, 4 of quality, two switching bits in three bytes', () => {
     const { input } = pressure.describer.processData[0]!;
     expect(dataBytes(input!)).toBe(3);
@@ -85,7 +86,7 @@ describe('process data as fields', () => {
     expect(fields[0]).toMatchObject({
       unit: 'bar',
       scale: { factor: '1/10', offset: '0' },
-      limits: { least: '-1', most: '10' },
+      limits: { minimum: '-1', maximum: '10' },
     });
   });
 

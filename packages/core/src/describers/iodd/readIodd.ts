@@ -28,8 +28,8 @@ const textNames = { id: 'id', value: 'value' };
 const mostOfAKind = 20_000;
 
 /**
- * An IO-Link device description as a describer, with what is wrong with the file. Throws what `readXml` throws, and a defect list with
- * what is missing else.
+ * An IO-Link device description as a describer, with what is wrong with the file. Throws what `readXml` throws, and a
+ * defect list with what is missing else.
  */
 export function readIodd(text: string, { language, languageFiles = [] }: IoddOptions = {}): Described<Iodd> {
   const defects = new Defects();
@@ -281,8 +281,8 @@ class IoddReader {
       kind: kind ?? 'unknown',
       bits: simple ? simple.bits * count : bits,
       ranges: childrenOf(element, 'ValueRange').map((range) => ({
-        least: numberAt(range, 'lowerValue', this.defects) ?? 0,
-        most: numberAt(range, 'upperValue', this.defects) ?? 0,
+        minimum: numberAt(range, 'lowerValue', this.defects) ?? 0,
+        maximum: numberAt(range, 'upperValue', this.defects) ?? 0,
       })),
       labels: childrenOf(element, 'SingleValue').map((single) => ({
         value: truth(single) ?? numberAt(single, 'value', this.defects) ?? 0,

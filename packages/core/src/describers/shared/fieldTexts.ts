@@ -1,10 +1,10 @@
 /** Text of a file as an entry of the cell: one line, no control characters, not too long. */
-export const tidy = (text: string, most: number): string =>
+export const tidy = (text: string, maximum: number): string =>
   text
     .normalize('NFC')
     .replace(/[\p{Cc}\p{Cs}\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff]+/gu, ' ')
     .trim()
-    .slice(0, most)
+    .slice(0, maximum)
     .trim();
 
 /** Labels of a file as those of a field: whole numbers, each once, with texts that can be shown. */

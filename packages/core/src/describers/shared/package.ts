@@ -8,8 +8,9 @@ export const isPackage = (bytes: Uint8Array): boolean =>
   bytes[0] === 0x50 && bytes[1] === 0x4b && (bytes[2] === 3 || bytes[2] === 5);
 
 /**
- * The XML files of a zipped description, by their names. Sizes are looked at before anything is unpacked, and pictures are left where
- * they are. Throws `describer.tooLarge`, `package.path` for a name that leads elsewhere, and `package.broken`.
+ * The XML files of a zipped description, by their names. Sizes are looked at before anything is unpacked, and pictures
+ * are left where they are. Throws `describer.tooLarge`, `package.path` for a name that leads elsewhere, and
+ * `package.broken`.
  */
 export function filesOf(bytes: Uint8Array): Map<string, Uint8Array> {
   let entries = 0;

@@ -1,7 +1,10 @@
 import type { Defects } from './defects.js';
 import type { XmlElement } from './xml.js';
 
-/** The texts of a description file in one language, by id; ids that are missing are listed once and stand in their own place. */
+/**
+ * The texts of a description file in one language, by id; ids that are missing are listed once and stand in their own
+ * place.
+ */
 export class Texts {
   private readonly missing = new Set<string>();
 

@@ -20,8 +20,8 @@ const bare = (name: string): string => {
 
 /**
  * The root element of an XML text. What breaks the grammar is listed and read past, as far as it can be. Throws
- * `describer.tooLarge` for too many elements or a nesting too deep, `xml.declares` for a document type (entities could fill the
- * memory), and `xml.broken` when there is no element at all.
+ * `describer.tooLarge` for too many elements or a nesting too deep, `xml.declares` for a document type (entities could
+ * fill the memory), and `xml.broken` when there is no element at all.
  */
 export function readXml(text: string, defects: Defects): XmlElement {
   if (text.length > xmlLimits.characters) throw tooLarge('characters');

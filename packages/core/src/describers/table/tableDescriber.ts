@@ -7,8 +7,8 @@ import type { Described, DescribedBase } from '../shared/described.js';
 import type { DevicePlace } from '../describer.js';
 
 /**
- * A describer of our own: a device as a person laid it out from the table of a manual, without its place in a cell. It keeps all that a
- * data sheet cannot say: sign bits, decimal points in other fields, groups, register blocks.
+ * A describer of our own: a device as a person laid it out from the table of a manual, without its place in a cell. It
+ * keeps all that a data sheet cannot say: sign bits, decimal points in other fields, groups, register blocks.
  */
 const Template = Device.omit({
   id: true,

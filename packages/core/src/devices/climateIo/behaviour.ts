@@ -148,8 +148,8 @@ export const climateIo: Behaviour<ClimateState> = {
   settings: (state, into) =>
     settings.write({ filter_time: state.filterTime, hold_on_loss: state.holdOnLoss }, into),
 
-  // Hot path: a hundred of these run fifty times a second (bench/cyclic). A literal that spreads and then overwrites would cost ten
-  // times as much.
+  // Hot path: a hundred of these run fifty times a second (bench/cyclic). A literal that spreads and then overwrites
+  // would cost ten times as much.
   step(state, { elapsedMs, command, run }) {
     const { filterTime, holdOnLoss, calibration, maintenance, supplyFails } = state;
     const { heaterOn, humidifierOn, fanOn, flapOpen, heaterLevel, fanLevel, cycles } = outputs(

@@ -5,9 +5,9 @@ import type { Indicator } from '../indicators.js';
 import { clamp, lag } from '../motions.js';
 
 /**
- * An IO-Link master with four ports on Modbus TCP: a pressure sensor, the brine valve, a level sensor, a proximity switch. Each port has a
- * mode and load power. Without power, or in the wrong mode, the link stays green while process data are void, parameters answer errors,
- * and what hangs on the port does not move.
+ * An IO-Link master with four ports on Modbus TCP: a pressure sensor, the brine valve, a level sensor, a proximity
+ * switch. Each port has a mode and load power. Without power, or in the wrong mode, the link stays green while process
+ * data are void, parameters answer errors, and what hangs on the port does not move.
  */
 export interface HubState {
   ports: readonly Port[];

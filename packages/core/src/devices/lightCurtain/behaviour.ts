@@ -2,7 +2,9 @@ import type { Behaviour } from '../behaviour.js';
 import { cyclicOffer } from '../cyclicOffer.js';
 import { bit, bits, bytesLayout, udint, uint } from '../bytesLayout.js';
 
-/** A safety controller with a light curtain of 16 beams at the lift gate. What it tells the controller is status only. */
+/**
+ * A safety controller with a light curtain of 16 beams at the lift gate. What it tells the controller is status only.
+ */
 export interface CurtainState {
   /** Bit set: the beam arrives. */
   beams: number;

@@ -4,8 +4,8 @@ import { bit, bytesLayout, uint } from '../bytesLayout.js';
 import { nextSeed, swing } from '../disturbance.js';
 
 /**
- * A robot that turns wheels over. A program starts on the falling edge of program_start, and only while servo power, motion
- * permission and the absence of hold are there; hold is normally closed.
+ * A robot that turns wheels over. A program starts on the falling edge of program_start, and only while servo power,
+ * motion permission and the absence of hold are there; hold is normally closed.
  */
 export interface RobotState {
   servo: boolean;

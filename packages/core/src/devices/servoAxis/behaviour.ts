@@ -5,8 +5,9 @@ import { nextSeed, swing } from '../disturbance.js';
 import { clamp, glide, lag } from '../motions.js';
 
 /**
- * The servo axis of the rack lift: control and status word of the drive profile of IEC 61800-7-201 (CiA 402), positioning with setpoint
- * acknowledge, homing, limits, following error. The lift has mass: what it lifts shows in torque and lag.
+ * The servo axis of the rack lift: control and status word of the drive profile of IEC 61800-7-201 (CiA 402),
+ * positioning with setpoint acknowledge, homing, limits, following error. The lift has mass: what it lifts shows in
+ * torque and lag.
  */
 export interface AxisState {
   machine: 'disabled' | 'ready' | 'switchedOn' | 'enabled' | 'quickStop' | 'fault';
@@ -36,7 +37,7 @@ const modes = { position: 1, homing: 6 } as const;
 /** Error codes of IEC 61800-7-201, table of them (from memory): following error, position limit. */
 export const axisFaults = { following: 0x8611, linkLoss: 0x7510 } as const;
 /** mm */
-const travel = { least: -5, most: 1800 };
+const travel = { minimum: -5, maximum: 1800 };
 const maxFollowing = 25;
 const maxSpeed = 900;
 const unit = 1000;
@@ -114,7 +115,7 @@ function setpoint(state: AxisState, c: Told): AxisState {
   if (!rises || state.machine !== 'enabled' || state.mode !== modes.position) return state;
   if (!state.homed) return state;
   const wanted = c.target_position / unit + (c.relative ? state.target : 0);
-  const target = clamp(wanted, travel.least, travel.most);
+  const target = clamp(wanted, travel.minimum, travel.maximum);
   return {
     ...state,
     target,

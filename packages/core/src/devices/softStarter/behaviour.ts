@@ -4,8 +4,8 @@ import { nextSeed, swing } from '../disturbance.js';
 import { clamp, lag, towards } from '../motions.js';
 
 /**
- * A soft starter of the brine pump on Modbus TCP. It ramps the motor voltage up and down; 32-bit values stand with their low
- * word first; without a controller it stops by itself after its watchdog.
+ * A soft starter of the brine pump on Modbus TCP. It ramps the motor voltage up and down; 32-bit values stand with
+ * their low word first; without a controller it stops by itself after its watchdog.
  */
 export interface StarterState {
   /** Share of the supply voltage. */

@@ -7,8 +7,8 @@ import { nextSeed, swing } from '../disturbance.js';
 import { clamp, lag, towards } from '../motions.js';
 
 /**
- * A variable-speed drive with an asynchronous motor on the brush belt. It ramps, the motor slips under load, a jammed belt or braking
- * too fast trips it. It listens to the network only where the network has been given control.
+ * A variable-speed drive with an asynchronous motor on the brush belt. It ramps, the motor slips under load, a jammed
+ * belt or braking too fast trips it. It listens to the network only where the network has been given control.
  */
 export interface DriveState {
   /** Hz, sign is the direction. */

@@ -3,8 +3,9 @@ import { cyclicOffer } from '../cyclicOffer.js';
 import { bit, bytesLayout } from '../bytesLayout.js';
 
 /**
- * A valve terminal that knows explicit messages only: two bytes back, three bytes out. Valves need some time to switch. What it does when
- * nobody asks any more is up to how it was asked: over a connection it drops its outputs, without one it holds them.
+ * A valve terminal that knows explicit messages only: two bytes back, three bytes out. Valves need some time to switch.
+ * What it does when nobody asks any more is up to how it was asked: over a connection it drops its outputs, without one
+ * it holds them.
  */
 export interface ValveState {
   wanted: number;

@@ -4,8 +4,9 @@ import { bit, bytesLayout, dint, int, real, text, udint, uint, word } from '../b
 import { nextSeed, swing } from '../disturbance.js';
 
 /**
- * A vision sensor that looks at the rind. A trigger is taken while it is ready; exposure and inspection take time; the result stays valid
- * until it is acknowledged or its time is over. Some programs only take pictures: they say neither pass nor fail.
+ * A vision sensor that looks at the rind. A trigger is taken while it is ready; exposure and inspection take time; the
+ * result stays valid until it is acknowledged or its time is over. Some programs only take pictures: they say neither
+ * pass nor fail.
  */
 export interface CameraState {
   phase: 'idle' | 'exposing' | 'inspecting' | 'result' | 'changing';

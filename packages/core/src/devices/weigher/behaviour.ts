@@ -5,8 +5,8 @@ import { nextSeed, swing } from '../disturbance.js';
 import { lag } from '../motions.js';
 
 /**
- * A weigher of two channels. It settles and drifts; it publishes magnitude and sign apart and the decimal point in a byte of its own; it
- * obeys a command code once, and again only after a zero came between.
+ * A weigher of two channels. It settles and drifts; it publishes magnitude and sign apart and the decimal point in a
+ * byte of its own; it obeys a command code once, and again only after a zero came between.
  */
 export interface ScaleState {
   /** kg that lie on channel 1, as the cell sees them. */

@@ -52,7 +52,7 @@ export const describersTexts: Texts<DescribersFacts> = {
     cure: 'Put one of them into another slot.',
   }),
   'slot.tooMuch': (f) => ({
-    says: `The modules have ${f.bytes} bytes of ${f.side}; the device takes ${f.most}.`,
+    says: `The modules have ${f.bytes} bytes of ${f.side}; the device takes ${f.maximum}.`,
     cure: 'Take modules out.',
   }),
   'xml.broken': (f) => ({

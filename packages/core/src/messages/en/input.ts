@@ -32,7 +32,7 @@ export const inputTexts: Texts<InputFacts> = {
     cure: 'The sender cut it short: capture the traffic and look at this message.',
   }),
   'value.doesNotFit': (f) => ({
-    says: `${f.value} does not fit ${f.field}, which holds ${f.least} to ${f.most}.`,
+    says: `${f.value} does not fit ${f.field}, which holds ${f.minimum} to ${f.maximum}.`,
     cure: 'Enter a value in this range, or give the field a wider type.',
   }),
   'value.notANumber': (f) => ({
@@ -40,7 +40,7 @@ export const inputTexts: Texts<InputFacts> = {
     cure: 'Enter a number; a bit takes 0 or 1.',
   }),
   'value.outsideLimits': (f) => ({
-    says: `${f.value} ${f.unit} lies outside the limits of ${f.field}, ${f.least} to ${f.most} ${f.unit}.`,
+    says: `${f.value} ${f.unit} lies outside the limits of ${f.field}, ${f.minimum} to ${f.maximum} ${f.unit}.`,
     cure: 'Enter a value between them, or correct the limits of the field.',
   }),
   'value.noSign': (f) => ({

@@ -56,7 +56,7 @@ export const layoutsTexts: Texts<LayoutsFacts> = {
     cure: 'Compare factor and offset with the manual, or use an LREAL in the controller.',
   }),
   'field.labelOutside': (f) => ({
-    says: `${f.field} of ${f.image} has a text for ${f.values}, but holds ${f.least} to ${f.most}.`,
+    says: `${f.field} of ${f.image} has a text for ${f.values}, but holds ${f.minimum} to ${f.maximum}.`,
     cure: 'Correct the number, or give the field the length that the manual says.',
   }),
   'field.safetyCommand': (f) => ({

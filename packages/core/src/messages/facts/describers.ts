@@ -12,7 +12,7 @@ export interface DescribersFacts {
   'slot.noModule': { slot: number; module: string };
   'slot.notAllowed': { slot: number; module: string; allowed: string };
   'slot.taken': { slot: number; module: string; by: string };
-  'slot.tooMuch': { side: string; bytes: number; most: number };
+  'slot.tooMuch': { side: string; bytes: number; maximum: number };
   'xml.broken': { reason: string };
   'xml.declares': Record<string, never>;
   'package.broken': { reason: string };

@@ -7,9 +7,9 @@ export interface InputFacts {
   'file.version': { found: string; known: number };
   'input.invalid': { where: string; reason: string };
   'bytes.short': { what: string; need: number; have: number };
-  'value.doesNotFit': { field: string; value: string; least: string; most: string };
+  'value.doesNotFit': { field: string; value: string; minimum: string; maximum: string };
   'value.notANumber': { field: string; value: string };
-  'value.outsideLimits': { field: string; value: string; least: string; most: string; unit: string };
+  'value.outsideLimits': { field: string; value: string; minimum: string; maximum: string; unit: string };
   'value.noSign': { field: string };
   'value.noSuchCharacter': { field: string; encoding: string };
   'value.textTooLong': { field: string; bytes: number; room: number };

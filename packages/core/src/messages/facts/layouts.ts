@@ -13,7 +13,7 @@ export interface LayoutsFacts {
   'field.limitsOutOfRange': { image: string; field: string; limits: string; range: string };
   'field.coarseSteps': { image: string; field: string; limits: string; steps: number };
   'field.factorTooFine': { image: string; field: string; factor: string; greatest: string };
-  'field.labelOutside': { image: string; field: string; values: string; least: string; most: string };
+  'field.labelOutside': { image: string; field: string; values: string; minimum: string; maximum: string };
   'field.safetyCommand': { image: string; field: string };
   'image.orderNotStated': { image: string; device: string; fields: number; first: string };
   'image.baseDoubtful': { image: string; field: string; unitBits: number; fields: number };

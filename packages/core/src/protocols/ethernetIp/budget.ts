@@ -4,7 +4,10 @@ import { isPolled, type EthernetIpLink } from './link.js';
 
 /** Item count, sequenced address item and head of the data item of a class 1 packet (CIP Vol. 2, 2-6). */
 const packetHead = 2 + 12 + 4;
-/** Encapsulation header, interface handle and timeout, item count, null address item, head of the data item (CIP Vol. 2, 2-3, 2-4.7). */
+/**
+ * Encapsulation header, interface handle and timeout, item count, null address item, head of the data item (CIP Vol. 2,
+ * 2-3, 2-4.7).
+ */
 const unconnectedHead = 24 + 6 + 2 + 4 + 4;
 /** A connection id in the address item, and a sequence count before the message (CIP Vol. 2, 2-4.8). */
 const connectedMore = 4 + 2;

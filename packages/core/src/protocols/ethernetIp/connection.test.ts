@@ -15,8 +15,8 @@ import { statusText } from './status.js';
 const hex = (text: string) => Uint8Array.from(text.trim().split(/\s+/), (b) => parseInt(b, 16));
 
 /**
- * Forward_Open after the layout of CIP Vol. 1, table 3-5.16 (from memory), written out by hand. Parameters 16#480E: bits
- * 14–13 = 2 point-to-point, bits 11–10 = 2 scheduled, bit 9 = 0 fixed, size 14.
+ * Forward_Open after the layout of CIP Vol. 1, table 3-5.16 (from memory), written out by hand. Parameters 16#480E:
+ * bits 14–13 = 2 point-to-point, bits 11–10 = 2 scheduled, bit 9 = 0 fixed, size 14.
  */
 const openBytes = hex(`
   03 fa  00 00 00 00  05 00 a1 b2  34 12  e8 fd  78 56 34 12  00  00 00 00

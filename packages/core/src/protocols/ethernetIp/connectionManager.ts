@@ -115,7 +115,9 @@ export const forwardClosed = struct({ ...triad, applicationWords: u8, reserved: 
 export type Trigger = 'cyclic' | 'change-of-state' | 'application';
 const triggers: Trigger[] = ['cyclic', 'change-of-state', 'application'];
 
-/** Transport class and trigger, one byte: bit 7 the target is server, bits 4 to 6 the trigger, bits 0 to 3 the class. */
+/**
+ * Transport class and trigger, one byte: bit 7 the target is server, bits 4 to 6 the trigger, bits 0 to 3 the class.
+ */
 export const transportOf = (code: number): { class: number; trigger: Trigger | undefined } => ({
   class: code & 0x0f,
   trigger: triggers[(code >> 4) & 7],

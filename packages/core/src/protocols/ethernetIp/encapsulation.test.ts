@@ -5,7 +5,9 @@ import * as enip from './encapsulation.js';
 const hex = (text: string) => Uint8Array.from(text.trim().split(/\s+/), (b) => parseInt(b, 16));
 const text = (bytes: Uint8Array) => [...bytes].map((b) => b.toString(16).padStart(2, '0')).join(' ');
 
-/** RegisterSession, CIP Vol. 2, tables 2-4.5 and 2-4.6 (from memory): command 16#65, four bytes, version 1, no options. */
+/**
+ * RegisterSession, CIP Vol. 2, tables 2-4.5 and 2-4.6 (from memory): command 16#65, four bytes, version 1, no options.
+ */
 const registerRequest = '65 00 04 00 00 00 00 00 00 00 00 00 01 02 03 04 05 06 07 08 00 00 00 00 01 00 00 00';
 
 /**

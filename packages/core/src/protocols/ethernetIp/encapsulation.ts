@@ -140,8 +140,8 @@ export const items: Part<Item[]> = {
 export const rrData = struct({ interfaceHandle: u32, timeout: u16, items });
 
 /**
- * The item of a type in the body of SendRRData or SendUnitData, to be read; undefined when there is none, or when the interface is not
- * CIP. Throws `bytes.short`. Nothing is collected: this is done for every request.
+ * The item of a type in the body of SendRRData or SendUnitData, to be read; undefined when there is none, or when the
+ * interface is not CIP. Throws `bytes.short`. Nothing is collected: this is done for every request.
  */
 export function itemIn(body: Uint8Array, type: number): Reader | undefined {
   const r = new Reader(body, 'encapsulated message');
@@ -191,8 +191,8 @@ export const messageFrame = ({
 });
 
 /**
- * A whole SendRRData or SendUnitData frame around the message that `write` puts down, in one go: its address item, its data item, and
- * what follows (Vol. 2, 2-4.7, 2-4.8, 2-6).
+ * A whole SendRRData or SendUnitData frame around the message that `write` puts down, in one go: its address item, its
+ * data item, and what follows (Vol. 2, 2-4.7, 2-4.8, 2-6).
  */
 export const encodeMessageFrame = (
   frame: MessageFrame,
@@ -257,8 +257,8 @@ export const itemOf = (list: readonly Item[], type: number): Uint8Array | undefi
 export const readItems = (data: Uint8Array): Item[] => items.read(new Reader(data, 'list of items'));
 
 /**
- * The multicast group that a device at an address sends to (Vol. 2, 3-5.3): 239.192.1.0 + 32 × (host − 1), with ten bits of the
- * host's number in its subnet.
+ * The multicast group that a device at an address sends to (Vol. 2, 3-5.3): 239.192.1.0 + 32 × (host − 1), with ten
+ * bits of the host's number in its subnet.
  */
 export function multicastGroup(address: number, mask: number): string {
   const host = (address & ~mask & 0x3ff) >>> 0;

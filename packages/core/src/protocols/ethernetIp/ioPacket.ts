@@ -1,9 +1,9 @@
 import { itemTypes } from './encapsulation.js';
 
 /**
- * Class 1 packets on UDP: a sequenced address item and a connected data item (CIP Vol. 2, 2-6.2 and 3-4.3), always in this order,
- * so every part has a fixed place. A hot path: thousands of packets a second are written in place and read without a
- * copy (bench/cyclic).
+ * Class 1 packets on UDP: a sequenced address item and a connected data item (CIP Vol. 2, 2-6.2 and 3-4.3), always in
+ * this order, so every part has a fixed place. A hot path: thousands of packets a second are written in place and read
+ * without a copy (bench/cyclic).
  */
 
 /** How application data are wrapped (Vol. 1, 3-6.1): a run/idle word before them, nothing, or no data at all. */
@@ -41,7 +41,9 @@ function putU32(bytes: Uint8Array, to: number, value: number): void {
   putU16(bytes, to + 2, value >>> 16);
 }
 
-/** The packets that one side of a connection sends: one buffer, written anew for each, which holds the counts as well. */
+/**
+ * The packets that one side of a connection sends: one buffer, written anew for each, which holds the counts as well.
+ */
 export class OutgoingPacket {
   private readonly dataFrom: number;
 

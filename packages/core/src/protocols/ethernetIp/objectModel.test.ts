@@ -44,7 +44,7 @@ const model: CipClass[] = [
     }),
     (type) => resets.push(type),
   ),
-  messageRouterObject(() => model, { most: 24, active: () => 2 }),
+  messageRouterObject(() => model, { maximum: 24, active: () => 2 }),
   assemblyObject(() => [
     { instance: 110, bytes: () => assembly },
     {

@@ -15,8 +15,9 @@ import { logicalOf } from './path.js';
 import { generalStatus as status } from './status.js';
 
 /**
- * The object model of a target (CIP Vol. 1, chapters 2 and 5): classes with instances with attributes, each a row that says how it is
- * read and, if it can be, how it is written. One walker serves the common services of appendix A for all of them.
+ * The object model of a target (CIP Vol. 1, chapters 2 and 5): classes with instances with attributes, each a row that
+ * says how it is read and, if it can be, how it is written. One walker serves the common services of appendix A for all
+ * of them.
  */
 export interface Attribute {
   read: () => Uint8Array;
@@ -52,7 +53,9 @@ export interface CipInstance {
 
 export interface CipClass {
   id: number;
-  /** Attributes and services of the class itself (instance 0); attribute 1, the revision, is 1 where it is not stated. */
+  /**
+   * Attributes and services of the class itself (instance 0); attribute 1, the revision, is 1 where it is not stated.
+   */
   own?: CipInstance;
   /** The instances that there are, ascending. */
   numbers: () => readonly number[];
@@ -220,8 +223,8 @@ function severalServices(model: readonly CipClass[], data: Uint8Array, caller: C
   const count = r.u16();
   if (count > maxParts) return { status: status.replyTooLarge };
   const offsets = Array.from({ length: count }, () => r.u16());
-  const least = 2 + 2 * count;
-  const rising = offsets.every((o, i) => o >= (offsets[i - 1] ?? least) && o <= data.length);
+  const minimum = 2 + 2 * count;
+  const rising = offsets.every((o, i) => o >= (offsets[i - 1] ?? minimum) && o <= data.length);
   if (!rising) return { status: status.notEnoughData };
   const inner = { ...caller, maxAnswer: Infinity };
   const answers = offsets.map((from, i) => {
@@ -233,7 +236,7 @@ function severalServices(model: readonly CipClass[], data: Uint8Array, caller: C
   });
   const w = new Writer();
   w.u16(count);
-  let at = least;
+  let at = minimum;
   for (const answer of answers) {
     w.u16(at);
     at += answer.length;

@@ -77,12 +77,13 @@ export const sameTriad = (a: Triad, b: Triad): boolean =>
 
 const noConfiguration = new Uint8Array();
 /** Bytes of an explicit message over a class 3 connection. */
-const explicitSizes = { least: 8, most: 4096 };
+const explicitSizes = { minimum: 8, maximum: 4096 };
 const longestRpi = 100_000_000;
 
 /**
- * Whether a target takes a Forward_Open, and as what; in the order in which the Connection Manager looks (CIP Vol. 1, 3-5.5.1
- * and table 3-5.33): known connection, transport, path and key, application paths, sizes, owner, time, resources.
+ * Whether a target takes a Forward_Open, and as what; in the order in which the Connection Manager looks (CIP Vol. 1,
+ * 3-5.5.1 and table 3-5.33): known connection, transport, path and key, application paths, sizes, owner, time,
+ * resources.
  */
 export function judgeOpening(target: TargetFacts, request: ForwardOpen, large: boolean): Verdict {
   const { route, path } = splitRoute(decodePath(request.path));
@@ -112,8 +113,8 @@ function splitRoute(segments: readonly Segment[]): { route: Segment[]; path: Seg
 }
 
 /**
- * Why a device that leads nowhere else cannot follow a route, as an extended status: it may only name its own place (port 1, link 0) or
- * nothing; undefined when it can.
+ * Why a device that leads nowhere else cannot follow a route, as an extended status: it may only name its own place
+ * (port 1, link 0) or nothing; undefined when it can.
  */
 export function routeRefusal(route: readonly Segment[]): number | undefined {
   for (const hop of route) {
@@ -144,7 +145,7 @@ function judgeExplicit(target: TargetFacts, request: ForwardOpen, path: readonly
   if (logicalOf(path, 'class') !== classes.messageRouter || logicalOf(path, 'instance') !== 1)
     return { refusal: [extended.invalidConfigurationPath] };
   const sizes = [request.toTarget.size, request.toOriginator.size];
-  if (sizes.some((s) => s < explicitSizes.least || s > explicitSizes.most))
+  if (sizes.some((s) => s < explicitSizes.minimum || s > explicitSizes.maximum))
     return { refusal: [extended.invalidConnectionSize] };
   if (request.toTarget.type !== 'point-to-point' || request.toOriginator.type !== 'point-to-point')
     return { refusal: [extended.invalidConnectionType] };

@@ -3,8 +3,9 @@ import { Problem } from '../../messages/problem.js';
 import { written, type Writer } from '../../bytes/writer.js';
 
 /**
- * Encoded paths (EPATH), padded form: CIP Vol. 1, appendix C-1.4. Logical segments for class, instance, member, connection point and
- * attribute with 8-, 16- and 32-bit values, the electronic key, simple data, symbols, ports and network segments.
+ * Encoded paths (EPATH), padded form: CIP Vol. 1, appendix C-1.4. Logical segments for class, instance, member,
+ * connection point and attribute with 8-, 16- and 32-bit values, the electronic key, simple data, symbols, ports and
+ * network segments.
  */
 
 const logicalTypes = ['class', 'instance', 'member', 'connectionPoint', 'attribute'] as const;

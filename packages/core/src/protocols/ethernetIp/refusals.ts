@@ -17,7 +17,10 @@ const statuses: Record<Refusal, number> = {
 export const statusOf = (refusal: Refusal | undefined): number =>
   refusal === undefined ? generalStatus.success : statuses[refusal];
 
-/** What a general status means for whoever asked for a value: the same reasons, read the other way, and what else devices answer. */
+/**
+ * What a general status means for whoever asked for a value: the same reasons, read the other way, and what else
+ * devices answer.
+ */
 const refusals = new Map<number, Refusal>([
   ...(Object.entries(statuses) as [Refusal, number][]).map(([refusal, status]) => [status, refusal] as const),
   [generalStatus.pathSegmentError, 'absent'],

@@ -10,13 +10,16 @@ const modbusHead = 8;
 /** Silence that is never too long, ms. */
 const shortestSilence = 100;
 
-/** Reads of 4 bytes behind the head and answers with a byte count; writes with 5 more and answers of 4 (V1.1b3, 6.1 to 6.12). */
+/**
+ * Reads of 4 bytes behind the head and answers with a byte count; writes with 5 more and answers of 4 (V1.1b3, 6.1 to
+ * 6.12).
+ */
 export function registerStreams({ blocks }: Pick<ModbusTcpLink, 'blocks'>): Streams {
   const exchange = blocks.flatMap((block) => {
     const perSecond = 1e6 / block.poll;
     const reads = block.direction === 'feedback';
-    const most = limits[`${reads ? 'read' : 'write'}${holdsBits(block.table) ? 'Bits' : 'Registers'}`];
-    return readPlan([block], most).map((part) => {
+    const maximum = limits[`${reads ? 'read' : 'write'}${holdsBits(block.table) ? 'Bits' : 'Registers'}`];
+    return readPlan([block], maximum).map((part) => {
       const data = blockBytes({ table: block.table, count: part.count });
       return reads
         ? { question: modbusHead + 4, answer: modbusHead + 1 + data, perSecond }

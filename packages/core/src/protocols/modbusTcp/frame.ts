@@ -31,8 +31,8 @@ export const encodeFrame = ({ transaction, unit, pdu }: ModbusFrame, allocate?: 
 
 /**
  * Cuts the first frame from a stream: undefined while it is still arriving. Throws `modbus.notModbus` when the bytes
- * cannot be the start of one: the stream has no mark to find the next by, so the connection must be closed. The frame's bytes are a
- * view of `held`.
+ * cannot be the start of one: the stream has no mark to find the next by, so the connection must be closed. The frame's
+ * bytes are a view of `held`.
  */
 export function takeFrame(held: Uint8Array): { frame: ModbusFrame | undefined; rest: Uint8Array } {
   if (held.length < headerBytes) return { frame: undefined, rest: held };

@@ -22,7 +22,10 @@ const hexOf = (bytes: Uint8Array) => Buffer.from(bytes).toString('hex').toUpperC
 const bits = (...bytes: number[]) =>
   bytes.flatMap((b) => Array.from({ length: 8 }, (_, i) => ((b >> i) & 1) === 1));
 
-/** The worked examples of the Modbus Application Protocol Specification V1.1b3, clauses 6.1 to 6.17 and 6.21 (from memory). */
+/**
+ * The worked examples of the Modbus Application Protocol Specification V1.1b3, clauses 6.1 to 6.17 and 6.21 (from
+ * memory).
+ */
 const examples: [FunctionName, string, object, string, object][] = [
   ['readCoils', '01 0013 0013', { start: 19, count: 19 }, '01 03 CD6B05', { bits: bits(0xcd, 0x6b, 0x05) }],
   [
@@ -307,11 +310,11 @@ describe('the plan of reading', () => {
       fc.record({ start: fc.integer({ min: 0, max: 400 }), count: fc.integer({ min: 0, max: 200 }) }),
     );
     fc.assert(
-      fc.property(blocks, fc.integer({ min: 1, max: 125 }), (places, most) => {
+      fc.property(blocks, fc.integer({ min: 1, max: 125 }), (places, maximum) => {
         const numbers = (list: { start: number; count: number }[]) =>
           list.flatMap(({ start, count }) => Array.from({ length: count }, (_, i) => start + i));
-        const plan = readPlan(places, most);
-        expect(plan.every((b) => b.count >= 1 && b.count <= most)).toBe(true);
+        const plan = readPlan(places, maximum);
+        expect(plan.every((b) => b.count >= 1 && b.count <= maximum)).toBe(true);
         expect(numbers(plan)).toEqual([...new Set(numbers(places))].sort((a, b) => a - b));
       }),
     );

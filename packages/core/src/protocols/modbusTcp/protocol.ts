@@ -40,7 +40,8 @@ export const modbusTcp: Protocol<ModbusTcpLink, ModbusTcpOffer> = {
     blocks: link.blocks.map((block) => ({ ...block, id: newId() })),
   }),
   partIds: ({ blocks }) => blocks.map(({ id }, b) => ({ kind: 'block', id, path: ['blocks', b, 'id'] })),
-  // Only an image of one whole run of registers is that run; where several make one image, each is judged by its registers.
+  // Only an image of one whole run of registers is that run; where several make one image, each is judged by its
+  // registers.
   pointFor: ({ blocks }, direction, { points }) => {
     const own = blocks.filter((b) => b.direction === direction);
     const [block] = own;

@@ -5,10 +5,10 @@ export interface Block {
 }
 
 /**
- * The questions that read these places: neighbours in one question as far as it may ask (`most`), never a place that was
- * not named, because reading a gap is refused by many devices. Overlaps are read once. Counts of 0 are left out.
+ * The questions that read these places: neighbours in one question as far as it may ask (`most`), never a place that
+ * was not named, because reading a gap is refused by many devices. Overlaps are read once. Counts of 0 are left out.
  */
-export function readPlan(places: readonly Block[], most: number): Block[] {
+export function readPlan(places: readonly Block[], maximum: number): Block[] {
   const sorted = places.filter((p) => p.count > 0).sort((a, b) => a.start - b.start);
   const runs: Block[] = [];
   for (const place of sorted) {
@@ -18,9 +18,9 @@ export function readPlan(places: readonly Block[], most: number): Block[] {
     else runs.push({ ...place });
   }
   return runs.flatMap(({ start, count }) =>
-    Array.from({ length: Math.ceil(count / most) }, (_, i) => ({
-      start: start + i * most,
-      count: Math.min(most, count - i * most),
+    Array.from({ length: Math.ceil(count / maximum) }, (_, i) => ({
+      start: start + i * maximum,
+      count: Math.min(maximum, count - i * maximum),
     })),
   );
 }

@@ -36,15 +36,15 @@ function found<T>(value: T | undefined): T {
   if (value === undefined) throw new Refusal(exceptions.illegalAddress);
   return value;
 }
-const between = (count: number, most: number) =>
-  refuseUnless(count >= 1 && count <= most, exceptions.illegalValue);
+const between = (count: number, maximum: number) =>
+  refuseUnless(count >= 1 && count <= maximum, exceptions.illegalValue);
 /** Addresses end at 65535 (clause 4.4); a run may not go past it. */
 const inside = (start: number, count: number) =>
   refuseUnless(start + count <= 0x10000, exceptions.illegalAddress);
 
 /**
- * The answer to one question, in the order of checks that the state diagrams of clause 6 show: function, count, address,
- * then the work. Never throws: what cannot be done becomes an exception.
+ * The answer to one question, in the order of checks that the state diagrams of clause 6 show: function, count,
+ * address, then the work. Never throws: what cannot be done becomes an exception.
  */
 export function serve(memory: ModbusMemory, pdu: Uint8Array): Uint8Array {
   const code = pdu[0] ?? 0;

@@ -25,7 +25,8 @@ describe('what may stand on the wire', () => {
 test.each([
   ['brush_belt_m1', 'brush-belt-m1'],
   ['Rack Lift A1', 'rack-lift-a1'],
-  // The label that RFC 5890 and RFC 3492 (7.1) are shown with everywhere; checked with Python's idna codec: 'bücher'.encode('idna').
+  // The label that RFC 5890 and RFC 3492 (7.1) are shown with everywhere; checked with Python's idna codec:
+  // 'bücher'.encode('idna').
   ['bücher', 'xn--bcher-kva'],
   // 'käsewender_r1' with a hyphen: b'xn--ksewender-r1-gcb' from Python 3.11's idna codec.
   ['käsewender_r1', 'xn--ksewender-r1-gcb'],

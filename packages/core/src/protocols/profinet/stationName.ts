@@ -1,8 +1,9 @@
 import punycode from 'punycode/';
 
 /**
- * PROFINET station names: IEC 61784-2, GSDML and the rules of DNS names behind them (RFC 1123, 2.1; RFC 5890 for letters beyond
- * ASCII; from memory): labels of 1 to 63 letters, digits and hyphens, separated by dots, 240 characters in all.
+ * PROFINET station names: IEC 61784-2, GSDML and the rules of DNS names behind them (RFC 1123, 2.1; RFC 5890 for
+ * letters beyond ASCII; from memory): labels of 1 to 63 letters, digits and hyphens, separated by dots, 240 characters
+ * in all.
  */
 
 export const longestStationName = 240;
@@ -25,8 +26,8 @@ export function stationNameTrouble(name: string): string | undefined {
 }
 
 /**
- * A name as it may stand on the wire. A legal one stays; in others each letter that is not allowed is converted as RFC 3492 does it
- * (xn--), an underscore becomes a hyphen, and capital letters small ones.
+ * A name as it may stand on the wire. A legal one stays; in others each letter that is not allowed is converted as RFC
+ * 3492 does it (xn--), an underscore becomes a hyphen, and capital letters small ones.
  */
 export function stationNameOf(name: string): string {
   const labels = name

@@ -15,7 +15,6 @@ import { onlyLoopback } from '../../wire/reach.js';
 import { ExplicitClient } from './explicitClient.js';
 import { EthernetIpOriginator } from './originator.js';
 import type { CyclicLink } from './cyclicLink.js';
-import type { Schedule } from '../../timing/schedule.js';
 
 let bench: Bench;
 const ends: (() => Promise<unknown>)[] = [];
@@ -36,7 +35,7 @@ async function begin(change: Parameters<typeof climateCell>[0] = () => undefined
 /** A second controller at an address of its own, with a link to the same device. */
 async function second(change: (link: EthernetIpLink) => void): Promise<CyclicLink> {
   const localAddress = '127.99.40.2';
-  const { schedule } = bench as never as { schedule: Schedule };
+  const { schedule } = bench;
   const originator = new EthernetIpOriginator({
     ...{ localAddress, schedule, tap: noTap, reach: onlyLoopback, run: () => true, opening: openingGate() },
   });
@@ -74,7 +73,7 @@ describe('who may connect beside whom', () => {
     });
     const other = await second(listening('listen-only'));
     await until(() => other.state === 'open' && other.counts.received > 5);
-    await (bench as never as { links: Map<string, CyclicLink> }).links.get('u1-link')!.stop();
+    await bench.linkOf('u1-link')!.stop();
     await until(() => other.state === 'refused');
     expect(other.reason?.facts).toMatchObject({ extended: '16#0119' });
   });
@@ -84,7 +83,7 @@ describe('who may connect beside whom', () => {
     const other = await second(() => undefined);
     await until(() => other.state === 'refused');
     expect(other.reason?.facts).toMatchObject({ extended: '16#0106' });
-    await (bench as never as { links: Map<string, CyclicLink> }).links.get('u1-link')!.stop();
+    await bench.linkOf('u1-link')!.stop();
     await until(() => other.state === 'open');
   });
 });

@@ -209,7 +209,8 @@ export class Connections {
         data: encode(forwardRefused, { ...triadOf(request), remainingPath: 0, reserved: 0 }),
       };
     const { opening } = verdict;
-    // The consumer chooses the connection id of a point-to-point direction, the producer that of multicast (CIP Vol. 1, 3-7.2).
+    // The consumer chooses the connection id of a point-to-point direction, the producer that of multicast (CIP Vol. 1,
+    // 3-7.2).
     const toTargetId = this.newId();
     const producer = opening.feedback && this.producerFor(opening, request, caller.from);
     const api = producer?.apiUs ?? opening.toOriginatorApi;

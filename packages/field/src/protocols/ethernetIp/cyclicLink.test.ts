@@ -11,8 +11,8 @@ import type { CyclicLink } from './cyclicLink.js';
 import { EthernetIpOriginator } from './originator.js';
 
 /**
- * The originator against a device that is none of ours: a few lines of sockets whose bytes are written out by hand after
- * CIP Vol. 1, 3-5.5 and Vol. 2, chapter 2 (from memory).
+ * The originator against a device that is none of ours: a few lines of sockets whose bytes are written out by hand
+ * after CIP Vol. 1, 3-5.5 and Vol. 2, chapter 2 (from memory).
  */
 const deviceAddress = '127.99.40.71';
 const controllerAddress = '127.99.40.1';
@@ -135,7 +135,8 @@ describe('originator', () => {
     const link = add();
     await until(() => packets.length >= 3);
     const open = seen[0]!.subarray(40 + 6);
-    // Key with vendor 65013, type 12, code 412, revision 3.4; then class 4, instance 150, points 120 and 110, 4 bytes of data.
+    // Key with vendor 65013, type 12, code 412, revision 3.4; then class 4, instance 150, points 120 and 110, 4 bytes
+    // of data.
     expect(open.subarray(35).toString('hex')).toBe(
       '0c' + '3404f5fd0c009c010304' + '20042496' + '2c782c6e' + '8002f4010000',
     );

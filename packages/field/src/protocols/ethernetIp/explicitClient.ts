@@ -72,7 +72,9 @@ function keyOf({ command, contextLow, data }: enip.EncapsulationFrame): number {
   return data.length < 22 ? -1 : connectedKey + (data[20]! | (data[21]! << 8));
 }
 
-/** An encapsulation session with a target: registers, asks unconnected or over a class 3 connection (CIP Vol. 2, 2-3). */
+/**
+ * An encapsulation session with a target: registers, asks unconnected or over a class 3 connection (CIP Vol. 2, 2-3).
+ */
 export class ExplicitClient {
   private session = 0;
   private lastContext = 0;
@@ -105,8 +107,8 @@ export class ExplicitClient {
   }
 
   /**
-   * Sends one unconnected request (SendRRData) and waits for its answer, with the item of type `beside` where one is asked for. Throws
-   * on silence and on a closed session.
+   * Sends one unconnected request (SendRRData) and waits for its answer, with the item of type `beside` where one is
+   * asked for. Throws on silence and on a closed session.
    */
   request(request: RouterRequest, beside?: number): Promise<ExplicitResponse> {
     // The context comes back unchanged and tells which request an answer belongs to.

@@ -24,7 +24,10 @@ export interface IdentityQuestion {
 /** Questions that leave in one go, and the pause between two goes, ms: a switch of a small machine takes them all. */
 const burst = 16;
 const burstPauseMs = 5;
-/** Devices wait for a random time of up to this before they answer a broadcast, ms (CIP Vol. 2, 2-4.2.2: in the sender context). */
+/**
+ * Devices wait for a random time of up to this before they answer a broadcast, ms (CIP Vol. 2, 2-4.2.2: in the sender
+ * context).
+ */
 const answerWithinMs = 500;
 
 const question = enip.encodeFrame({

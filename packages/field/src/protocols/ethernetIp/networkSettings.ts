@@ -33,7 +33,10 @@ const sources: Record<number, AddressSource> = {
   [startUp.dhcp]: 'dhcp',
 };
 
-/** Reads MAC address and address settings (Ethernet Link attribute 3, TCP/IP Interface attributes 3 and 5). Throws when it cannot be reached. */
+/**
+ * Reads MAC address and address settings (Ethernet Link attribute 3, TCP/IP Interface attributes 3 and 5). Throws when
+ * it cannot be reached.
+ */
 export async function readNetworkSettings(options: ExplicitClientOptions): Promise<NetworkSettings> {
   const client = await ExplicitClient.open(options);
   try {

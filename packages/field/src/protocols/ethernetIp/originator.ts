@@ -15,7 +15,10 @@ import { PolledLink } from './polledLink.js';
 /** Our vendor number in the triad of a connection: of the range that nobody is given. */
 const originatorVendor = 65_000;
 
-/** Each device is asked for its status this often, ms; many devices less often, so that all together ask no more than this. */
+/**
+ * Each device is asked for its status this often, ms; many devices less often, so that all together ask no more than
+ * this.
+ */
 const leastProbeMs = 1000;
 const probesPerSecond = 20;
 
@@ -31,8 +34,8 @@ export class EthernetIpOriginator implements Originator<EthernetIpLink> {
   constructor(private readonly context: LinkContext) {}
 
   /**
-   * Binds the cyclic port on one of the controller's own addresses, so that others can use theirs. Throws `standIn.cannotBind`
-   * when another program holds it.
+   * Binds the cyclic port on one of the controller's own addresses, so that others can use theirs. Throws
+   * `standIn.cannotBind` when another program holds it.
    */
   async open(address: string): Promise<void> {
     if (this.sockets.has(address)) return;

@@ -21,8 +21,8 @@ const dataOf = (instance: number) => [
 ];
 
 /**
- * Assemblies exchanged by explicit requests at a poll time, for devices that offer nothing else. One request at a time, in
- * turn. Connected, the device drops its outputs when the requests stop; unconnected, it holds what it was told last.
+ * Assemblies exchanged by explicit requests at a poll time, for devices that offer nothing else. One request at a time,
+ * in turn. Connected, the device drops its outputs when the requests stop; unconnected, it holds what it was told last.
  */
 export class PolledLink extends RunningLink<EthernetIpLink> {
   override readonly polled = true;

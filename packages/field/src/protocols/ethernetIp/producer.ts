@@ -21,8 +21,8 @@ export interface ProducerContext {
 }
 
 /**
- * One stream of packets from a target: of one connection, or of all that share a multicast group. A hot path: hundreds of streams send
- * in turn, so it is its packet, and touches as little else as it can (bench/cyclic).
+ * One stream of packets from a target: of one connection, or of all that share a multicast group. A hot path: hundreds
+ * of streams send in turn, so it is its packet, and touches as little else as it can (bench/cyclic).
  */
 export class Producer extends OutgoingPacket implements PacketSender {
   /** Connections that hear this stream. */

@@ -51,9 +51,10 @@ async function writeAttribute(
 }
 
 /**
- * Gives a device its address over the wire: start-up method "stored" first, so that it asks nobody any more, then the settings
- * themselves, then a restart where it needs one (TCP/IP Interface object, attributes 3 and 5; Identity object, Reset), and looks
- * whether it comes back there. Returns what was done, in words. Throws `address.notSet` with the step that failed.
+ * Gives a device its address over the wire: start-up method "stored" first, so that it asks nobody any more, then the
+ * settings themselves, then a restart where it needs one (TCP/IP Interface object, attributes 3 and 5; Identity object,
+ * Reset), and looks whether it comes back there. Returns what was done, in words. Throws `address.notSet` with the step
+ * that failed.
  */
 export async function setAddress(order: AddressOrder): Promise<string[]> {
   const { at, address, then, mask, gateway, reach } = order;

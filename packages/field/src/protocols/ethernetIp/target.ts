@@ -39,7 +39,10 @@ const maxUnconnectedAnswer = 4096;
 /** How often connections are looked at whether their originator has fallen silent, ms. */
 const watchMs = 20;
 
-/** An EtherNet/IP target: sessions, objects and connections. Its owner reads `command` and writes the feedback assemblies. */
+/**
+ * An EtherNet/IP target: sessions, objects and connections. Its owner reads `command` and writes the feedback
+ * assemblies.
+ */
 export class Target {
   private hasTrouble: Trouble = noTrouble;
   private readonly server: EncapsulationServer;
@@ -85,7 +88,7 @@ export class Target {
         (type) => setImmediate(() => device.reset(type)),
       ),
       messageRouterObject(() => this.model, {
-        most: maxConnections,
+        maximum: maxConnections,
         active: () => this.connections.open.size,
       }),
       assemblyObject(() => this.assemblies()),

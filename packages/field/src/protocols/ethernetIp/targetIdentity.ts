@@ -14,8 +14,8 @@ export interface TargetStanding {
 const faultBits = { none: 0, minor: identityStatus.minorRecoverable, major: identityStatus.majorRecoverable };
 
 /**
- * What the Identity object of a target says (CIP Vol. 1, 5-2). Each attribute is worked out when it is asked for: requests for one of them
- * are the most frequent that there are (bench/requests).
+ * What the Identity object of a target says (CIP Vol. 1, 5-2). Each attribute is worked out when it is asked for:
+ * requests for one of them are the most frequent that there are (bench/requests).
  */
 export const targetIdentity = (
   device: Pick<TargetDevice, 'identity' | 'serialNumber' | 'fault'>,

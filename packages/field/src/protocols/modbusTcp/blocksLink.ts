@@ -20,8 +20,9 @@ interface BlockState {
 const oldestShown = 0xffff;
 
 /**
- * A Modbus TCP link: several blocks, each read or written at its own poll time, in as many requests as the limits of the protocol ask
- * for, and never a register that no block names. Freshness of every block can be shown in the feedback image.
+ * A Modbus TCP link: several blocks, each read or written at its own poll time, in as many requests as the limits of
+ * the protocol ask for, and never a register that no block names. Freshness of every block can be shown in the feedback
+ * image.
  */
 export class BlocksLink extends RunningLink<ModbusTcpLink> {
   override readonly polled = true;

@@ -17,9 +17,15 @@ import { modbusTcpParameters } from './parameters.js';
 import { RegisterMemory } from './registerMemory.js';
 import { ModbusServer } from './server.js';
 
-/** The device itself answers to these (Modbus Messaging on TCP/IP Implementation Guide V1.0b, 4.4.2.5), and to 1 as many do. */
+/**
+ * The device itself answers to these (Modbus Messaging on TCP/IP Implementation Guide V1.0b, 4.4.2.5), and to 1 as many
+ * do.
+ */
 const units = [0, 1, 255];
-/** Where the standard's port may not be bound, the one that is so much higher is taken (said in the report of the bench). */
+/**
+ * Where the standard's port may not be bound, the one that is so much higher is taken (said in the report of the
+ * bench).
+ */
 const replacement = 1000;
 
 /** Modbus TCP on port 502. */
@@ -75,7 +81,9 @@ const serverOf = (device: Simulated, memory: ServedMemory, address: string, port
     busy: () => device.trouble().busy,
   });
 
-/** The registers of a simulated device, and when it was commanded last: without a word from it the controller is lost. */
+/**
+ * The registers of a simulated device, and when it was commanded last: without a word from it the controller is lost.
+ */
 class ServedMemory {
   readonly registers: RegisterMemory;
   private commandedAt = -Infinity;

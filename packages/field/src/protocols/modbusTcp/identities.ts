@@ -27,7 +27,10 @@ const atOnce = 48;
 const limitMs = 700;
 const regular = 2;
 
-/** Knocks at the Modbus ports of addresses and asks who is there; one that answers no such question is reported without a name. */
+/**
+ * Knocks at the Modbus ports of addresses and asks who is there; one that answers no such question is reported without
+ * a name.
+ */
 export async function askModbusIdentities(asked: ModbusQuestion): Promise<void> {
   const { addresses, ports, onAsked, onAnswer, signal } = asked;
   const limit = pLimit(atOnce);

@@ -51,7 +51,10 @@ async function read(
   return bit ? bytes : bytes.slice(0, size);
 }
 
-/** One place with functions 5 and 6, which the simplest devices know; several at once, so that no half of a value stands there. */
+/**
+ * One place with functions 5 and 6, which the simplest devices know; several at once, so that no half of a value stands
+ * there.
+ */
 async function write(
   client: ModbusClient,
   unit: number,

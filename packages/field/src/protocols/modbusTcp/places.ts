@@ -13,7 +13,10 @@ export interface Places {
 /** Bytes that so many registers, high byte first, or bits, the first in bit 0, take. */
 const bytesOf = ({ table, count }: Places): number => (holdsBits(table) ? Math.ceil(count / 8) : count * 2);
 
-/** Reads them in as many requests as the limits of the protocol ask for; all are asked at once, each answer finds its own. */
+/**
+ * Reads them in as many requests as the limits of the protocol ask for; all are asked at once, each answer finds its
+ * own.
+ */
 export async function readPlaces(client: ModbusClient, places: Places): Promise<Uint8Array> {
   const { unit, table, start: first } = places;
   const bytes = new Uint8Array(bytesOf(places));
@@ -38,8 +41,8 @@ export async function readPlaces(client: ModbusClient, places: Places): Promise<
             if (on) bytes[at >> 3]! |= 1 << (at & 7);
           });
         };
-  const most = holdsBits(table) ? limits.readBits : limits.readRegisters;
-  await Promise.all(readPlan([places], most).map(read));
+  const maximum = holdsBits(table) ? limits.readBits : limits.readRegisters;
+  await Promise.all(readPlan([places], maximum).map(read));
   return bytes;
 }
 

@@ -12,7 +12,10 @@ export interface RegisterMemoryOptions {
   onWrite: (point: SimulatedPoint) => void;
 }
 
-/** The bytes of a stand-in as a Modbus server shows them: each point is a run of registers, or of bits, and nothing else exists. */
+/**
+ * The bytes of a stand-in as a Modbus server shows them: each point is a run of registers, or of bits, and nothing else
+ * exists.
+ */
 export class RegisterMemory implements ModbusMemory {
   constructor(private readonly options: RegisterMemoryOptions) {}
 

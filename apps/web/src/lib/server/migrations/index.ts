@@ -9,6 +9,7 @@ import * as parameters from './007_parameters.js';
 import * as lights from './008_lights.js';
 import * as protocols from './009_protocols.js';
 import * as people from './010_people.js';
+import * as limits from './011_limits.js';
 
 const migrations: Record<string, Knex.Migration> = {
   '001_cell': cell,
@@ -21,6 +22,7 @@ const migrations: Record<string, Knex.Migration> = {
   '008_lights': lights,
   '009_protocols': protocols,
   '010_people': people,
+  '011_limits': limits,
 };
 
 /** The migrations in their order; listed here because they are bundled, not read from a folder. */

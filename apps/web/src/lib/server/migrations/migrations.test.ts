@@ -102,8 +102,9 @@ test('one of the first version: scales and all', () =>
   }));
 
 /**
- * Written by the program of before descriptions (commit 395a8e6) through its own API: a drive and an IO-Link master that behaviours stood
- * in for, a PROFINET robot and an axis by hand, which was taken away last. Beside it the cell file that the same program answered.
+ * Written by the program of before descriptions (commit 395a8e6) through its own API: a drive and an IO-Link master
+ * that behaviours stood in for, a PROFINET robot and an axis by hand, which was taken away last. Beside it the cell
+ * file that the same program answered.
  */
 test('one from before descriptions: every protocol, by hand and with a stand-in, and what was taken away', () =>
   at('008_lights', async (old) => {
@@ -130,7 +131,7 @@ test('one from before descriptions: every protocol, by hand and with a stand-in,
       origin: { from: 'hand' },
       points: [{ use: 'command' }, { use: 'feedback' }, { use: 'configuration' }],
       limits: { connections: 4, packets: 2000 },
-      parameters: [{ id: 'door-p1', name: 'Ramp', limits: { least: '0.1', most: '60' } }],
+      parameters: [{ id: 'door-p1', name: 'Ramp', limits: { minimum: '0.1', maximum: '60' } }],
       lights: [{ light: 'module', pattern: '2 pulses' }],
     });
     await makeEdit(

@@ -101,7 +101,7 @@ describe('cells', () => {
       sign: { way: 'bit', field: image.fields[1]!.id, bit: 3, inverted: true },
       scale: { factor: '5/9', offset: '-160/9' },
       decimals: { way: 'parameter', parameter: 'places', places: 2 },
-      limits: { least: '-10', most: null },
+      limits: { minimum: '-10', maximum: null },
       specials: [{ value: 65535, means: 'overrange' }],
       bitLabels: [{ bit: 3, text: 'late' }],
       normallyClosed: true,
@@ -125,7 +125,7 @@ describe('cells', () => {
       Parameter.parse({
         ...{ id: 'p2', code: 'P0305', name: 'mode', group: 'motor', type: 'DWORD', bits: 32, order: 'big' },
         ...{ place: { way: 'attribute', class: 100, instance: 1, attribute: 5 }, access: 'read' },
-        ...{ scale: { factor: '1/10', offset: '-5' }, unit: 's', limits: { least: '0', most: null } },
+        ...{ scale: { factor: '1/10', offset: '-5' }, unit: 's', limits: { minimum: '0', maximum: null } },
         ...{ initial: '1.5', labels: [{ value: 1, text: 'on' }], note: 'page 12' },
       }),
     ];

@@ -30,7 +30,10 @@ interface KeptCell {
   stored: StoredCell;
 }
 
-/** Cells that are kept as they were last read or written, by database: only the first page after a start reads all of their rows. */
+/**
+ * Cells that are kept as they were last read or written, by database: only the first page after a start reads all of
+ * their rows.
+ */
 const lastRead = new WeakMap<Knex, Map<string, KeptCell>>();
 const mostKept = 50;
 
@@ -51,8 +54,8 @@ export function keepCell(db: Knex, cellId: string, state: KeptCell): void {
 }
 
 /**
- * The transaction that wrote the row of the cell; undefined when there is none. Every edit writes it, and unlike its version it differs
- * from that of a cell of the same name that was removed before.
+ * The transaction that wrote the row of the cell; undefined when there is none. Every edit writes it, and unlike its
+ * version it differs from that of a cell of the same name that was removed before.
  */
 const writerOf = async (db: Knex, cellId: string): Promise<string | undefined> =>
   (await db('cell').where({ id: cellId }).select<{ by: string }[]>(db.raw('xmin::text as by')))[0]?.by;
@@ -77,8 +80,8 @@ export async function loadCell(db: Knex, cellId: string): Promise<StoredCell> {
 }
 
 /**
- * The newest state of a cell, which nobody else can change until the transaction ends; and the change of this id, where it was made
- * already. Throws `cell.unknown`.
+ * The newest state of a cell, which nobody else can change until the transaction ends; and the change of this id, where
+ * it was made already. Throws `cell.unknown`.
  */
 export async function cellForChange(
   db: Knex,

@@ -64,8 +64,8 @@ export interface UndoState {
 const everybody = 'desk';
 
 /**
- * Makes one edit on the newest version. Throws what applyEdit throws, `edit.conflict` when somebody else has changed the same thing
- * since it was made, `cell.unknown`; nothing is stored then.
+ * Makes one edit on the newest version. Throws what applyEdit throws, `edit.conflict` when somebody else has changed
+ * the same thing since it was made, `cell.unknown`; nothing is stored then.
  */
 export function makeEdit(db: Knex, cellId: string, request: ChangeRequest, edit: Edit): Promise<Made> {
   return change(db, cellId, request, async (trx, { cell, version }) => {
@@ -98,7 +98,10 @@ const changesOfOthers = (trx: Knex.Transaction, cellId: string, { madeOn, desk }
     .orderBy('version')
     .select<OtherChange[]>('title', 'rows');
 
-/** Takes the latest edit of this person back that is not taken back yet. Throws `edit.nothingToUndo`, `edit.undoConflict`. */
+/**
+ * Takes the latest edit of this person back that is not taken back yet. Throws `edit.nothingToUndo`,
+ * `edit.undoConflict`.
+ */
 export const undo = (db: Knex, cellId: string, request: ChangeRequest): Promise<Made> =>
   step(db, cellId, request, 'undo');
 
@@ -143,28 +146,30 @@ export async function undoState(db: Knex, cellId: string, who: string): Promise<
 }
 
 /** The latest changes, newest first. */
-export function history(db: Knex, cellId: string, most: number): Promise<ChangeLine[]> {
+export function history(db: Knex, cellId: string, maximum: number): Promise<ChangeLine[]> {
   return db('change')
     .where({ cell_id: cellId })
     .orderBy('version', 'desc')
-    .limit(most)
+    .limit(maximum)
     .select<ChangeLine[]>('version', 'at', 'who', 'title', 'kind', 'state');
 }
 
-/** The changes after a version, oldest first; undefined where one of them cannot be told, or they are more than `most`. */
+/**
+ * The changes after a version, oldest first; undefined where one of them cannot be told, or they are more than `most`.
+ */
 export async function changesSince(
   db: Knex,
   cellId: string,
   version: number,
-  most = 500,
+  maximum = 500,
 ): Promise<MadeChange[] | undefined> {
   const rows = await db('change')
     .where({ cell_id: cellId })
     .where('version', '>', version)
     .orderBy('version')
-    .limit(most + 1)
+    .limit(maximum + 1)
     .select<(Omit<MadeChange, 'edit'> & { edit: Edit | null })[]>('version', 'id', 'edit');
-  return rows.length > most || rows.some((row) => row.edit === null) ? undefined : (rows as MadeChange[]);
+  return rows.length > maximum || rows.some((row) => row.edit === null) ? undefined : (rows as MadeChange[]);
 }
 
 /** The cell as it was in an earlier version. Throws `cell.unknown`, `cell.noSuchVersion`. */
@@ -256,7 +261,10 @@ async function record(
   return written[0]!.by;
 }
 
-/** The cell after a list of row changes; checked, because undo does not pass through applyEdit. Only columns that differ are taken. */
+/**
+ * The cell after a list of row changes; checked, because undo does not pass through applyEdit. Only columns that differ
+ * are taken.
+ */
 function withRows(cell: Cell, changes: readonly RowChange[]): Cell {
   const whole = toRows(cell);
   const rows = Object.fromEntries(

@@ -27,8 +27,8 @@ const nameOf = ({ before, after, table }: RowChange): string => {
 };
 
 /**
- * Where an edit meets what others changed since it was made: the same column of the same row, or a row that is gone on one side and
- * changed on the other. Everything else can stand beside each other.
+ * Where an edit meets what others changed since it was made: the same column of the same row, or a row that is gone on
+ * one side and changed on the other. Everything else can stand beside each other.
  */
 export function conflictOf(
   own: readonly RowChange[],

@@ -39,7 +39,10 @@ const lineOf = ({ file_name, order_numbers, product, ...row }: DescriberRow): Li
 /** Lines that a search shows at most. */
 const mostShown = 300;
 
-/** Describers whose maker, title, kind, protocol, order number or file name hold every word; newest revision of a product last. */
+/**
+ * Describers whose maker, title, kind, protocol, order number or file name hold every word; newest revision of a
+ * product last.
+ */
 export async function findDescribers(db: Knex, text = ''): Promise<LibraryLine[]> {
   const query = db('describer').select<DescriberRow[]>(columns);
   for (const word of text.trim().split(/\s+/).filter(Boolean).slice(0, 8)) {
@@ -54,8 +57,8 @@ export async function findDescribers(db: Knex, text = ''): Promise<LibraryLine[]
 }
 
 /**
- * Takes a description file into the library; a file that is there already is left as it is. Throws what reading throws, and stores
- * nothing then.
+ * Takes a description file into the library; a file that is there already is left as it is. Throws what reading throws,
+ * and stores nothing then.
  */
 export async function addDescriber(db: Knex, fileName: string, bytes: Uint8Array): Promise<LibraryLine> {
   const { describer } = readDescriber(bytes, TextDecoder);

@@ -1,6 +1,9 @@
 import type { Description, Device } from '@fadenkreuz/core';
 
-/** A device without its links and parameters as a row; what its describer says of its limits and lights stands in it too. */
+/**
+ * A device without its links and parameters as a row; what its describer says of its limits and lights stands in it
+ * too.
+ */
 export interface DeviceRow {
   id: string;
   position: number;

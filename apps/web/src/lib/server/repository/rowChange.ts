@@ -31,8 +31,8 @@ type Placed = { device: Device; at: number } | undefined;
 const rowsAt = (place: Placed): Rows | undefined => place && deviceRows(place.device, place.at);
 
 /**
- * What an edit has changed, in the order in which it can be written. Only parts that are other values are looked at: an edit leaves what
- * it does not touch as it was.
+ * What an edit has changed, in the order in which it can be written. Only parts that are other values are looked at: an
+ * edit leaves what it does not touch as it was.
  */
 export function cellChanges(before: Cell, after: Cell): RowChange[] {
   const head = diffRows(headRows(before), headRows(after));

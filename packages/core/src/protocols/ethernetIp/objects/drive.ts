@@ -5,7 +5,10 @@ import { attribute, single, type CipClass } from '../objectModel.js';
 import { statusOf } from '../refusals.js';
 import { generalStatus } from '../status.js';
 
-/** Motor Data, Control Supervisor and AC/DC Drive of a drive (CIP Vol. 1, 5-28 to 5-30); speeds in rpm, currents in 0.1 A. */
+/**
+ * Motor Data, Control Supervisor and AC/DC Drive of a drive (CIP Vol. 1, 5-28 to 5-30); speeds in rpm, currents in 0.1
+ * A.
+ */
 export function driveObjects(facts: () => DriveFacts, change: (part: DriveChange) => void): CipClass[] {
   const take = (part: DriveChange): number => {
     change(part);

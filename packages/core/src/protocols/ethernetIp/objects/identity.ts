@@ -3,7 +3,9 @@ import { classes, services } from '../messageRouter.js';
 import { attribute, single, type CipClass, type Outcome } from '../objectModel.js';
 import { generalStatus } from '../status.js';
 
-/** Instance attributes 1 to 7 of the Identity object, class 1 (CIP Vol. 1, 5-2.2), as Get_Attributes_All answers them. */
+/**
+ * Instance attributes 1 to 7 of the Identity object, class 1 (CIP Vol. 1, 5-2.2), as Get_Attributes_All answers them.
+ */
 export const identityAttributes = {
   vendor: u16,
   deviceType: u16,
@@ -31,8 +33,9 @@ export interface IdentityFacts {
 }
 
 /**
- * Status word, Vol. 1, table 5-2.4: bit 0 owned; bit 2 configured; bits 4–7: 2 a connection timed out, 3 none established, 5 major fault, 6 at
- * least one I/O connection in run, 7 all idle; bit 8 minor recoverable, bit 10 major recoverable fault.
+ * Status word, Vol. 1, table 5-2.4: bit 0 owned; bit 2 configured; bits 4–7: 2 a connection timed out, 3 none
+ * established, 5 major fault, 6 at least one I/O connection in run, 7 all idle; bit 8 minor recoverable, bit 10 major
+ * recoverable fault.
  */
 export const identityStatus = {
   owned: 0x0001,
@@ -47,7 +50,10 @@ export const identityStatus = {
 /** Device state, attribute 8: operational, or with a recoverable fault. */
 export const deviceStates = { standby: 2, operational: 3, recoverableFault: 4 } as const;
 
-/** The Identity object with the Reset service; `reset` is called with its type: 0 power cycle, 1 back to factory settings. */
+/**
+ * The Identity object with the Reset service; `reset` is called with its type: 0 power cycle, 1 back to factory
+ * settings.
+ */
 export function identityObject(facts: () => IdentityFacts, reset: (type: number) => void): CipClass {
   return single(classes.identity, {
     attributes: {

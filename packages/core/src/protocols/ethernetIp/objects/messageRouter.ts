@@ -3,10 +3,12 @@ import { Writer } from '../../../bytes/writer.js';
 import { classes } from '../messageRouter.js';
 import { attribute, single, type CipClass } from '../objectModel.js';
 
-/** The Message Router object, class 2 (CIP Vol. 1, 5-3): attribute 1 lists the classes, attribute 2 counts connections. */
+/**
+ * The Message Router object, class 2 (CIP Vol. 1, 5-3): attribute 1 lists the classes, attribute 2 counts connections.
+ */
 export function messageRouterObject(
   known: () => readonly CipClass[],
-  connections: { most: number; active: () => number },
+  connections: { maximum: number; active: () => number },
 ): CipClass {
   return single(classes.messageRouter, {
     attributes: {
@@ -19,7 +21,7 @@ export function messageRouterObject(
           return w.done();
         },
       },
-      2: attribute(u16, () => connections.most),
+      2: attribute(u16, () => connections.maximum),
       3: attribute(u16, connections.active),
     },
   });

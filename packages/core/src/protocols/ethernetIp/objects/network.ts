@@ -18,7 +18,9 @@ import { generalStatus } from '../status.js';
 /** Where an address comes from (CIP Vol. 2, 5-3.2.2.3, attribute 3, bits 0 to 3). */
 export const startUp = { stored: 0, bootp: 1, dhcp: 2 } as const;
 
-/** The address settings of a device, attribute 5 (Vol. 2, 5-3.2.2.5); addresses as numbers, 16#C0A82815 = 192.168.40.21. */
+/**
+ * The address settings of a device, attribute 5 (Vol. 2, 5-3.2.2.5); addresses as numbers, 16#C0A82815 = 192.168.40.21.
+ */
 export const interfaceConfiguration = struct({
   address: u32,
   mask: u32,
@@ -130,7 +132,10 @@ const lastConflict = struct({ activity: u8, mac: bytes(6), header: bytes(28) });
 const linkPath = encodePath([logical('class', classes.ethernetLink), logical('instance', 1)]);
 const physicalLink = Uint8Array.of(linkPath.length / 2, 0, ...linkPath);
 
-/** Whether address and mask can be those of a host: a whole mask, neither network nor broadcast, no loopback, no multicast. */
+/**
+ * Whether address and mask can be those of a host: a whole mask, neither network nor broadcast, no loopback, no
+ * multicast.
+ */
 function hostOf({ address, mask }: AddressSettings): boolean {
   const inverted = ~mask >>> 0;
   if (mask === 0 || (inverted & (inverted + 1)) !== 0) return false;

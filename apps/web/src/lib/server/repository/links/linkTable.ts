@@ -6,7 +6,10 @@ export type CommonEntries = 'id' | 'protocol' | 'connection' | 'onLoss' | 'comma
 /** Rows of the tables of one protocol, by table. */
 export type OwnRows = Record<string, { id: string }[]>;
 
-/** How the entries that only one protocol has are kept: in tables of its own, the first of which has a row for each link. */
+/**
+ * How the entries that only one protocol has are kept: in tables of its own, the first of which has a row for each
+ * link.
+ */
 export interface LinkTable<P extends Link['protocol']> {
   protocol: P;
   tables: readonly string[];

@@ -3,9 +3,9 @@ import { changesSince, type CellNotice } from '../../../../../lib/server/reposit
 import { getServices } from '../../../../../lib/server/services.js';
 
 /**
- * Server-sent events of one cell: `change` (an edit and the version that it made), `version` (the cell has moved on by more than can be
- * told: load it), `bench` (what has changed of its state; null while the agent is away), `database` (whether it is there). `desk` names the browser: when it
- * goes, the agent is told, for it may have armed.
+ * Server-sent events of one cell: `change` (an edit and the version that it made), `version` (the cell has moved on by
+ * more than can be told: load it), `bench` (what has changed of its state; null while the agent is away), `database`
+ * (whether it is there). `desk` names the browser: when it goes, the agent is told, for it may have armed.
  */
 export const GET = ({ params, url }) => {
   const desk = url.searchParams.get('desk')?.slice(0, 80) || crypto.randomUUID();

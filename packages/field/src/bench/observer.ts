@@ -1,0 +1,162 @@
+import {
+  causesOf,
+  doubtfulValues,
+  faultKey,
+  faultTitle,
+  finding,
+  indicatorText,
+  protocolOf,
+  type Cause,
+  type Cell,
+  type Device,
+  type Finding,
+  type Link,
+} from '@fadenkreuz/core';
+import { endText, portOf } from '../protocols/ends.js';
+import { driverOf } from '../protocols/list.js';
+import type { RunningLink } from '../protocols/runningLink.js';
+import type { StandIn } from '../standIns/standIn.js';
+import type { Schedule } from '../timing/schedule.js';
+import { Lately } from './lately.js';
+import type { LinkReport } from './report.js';
+import type { Trace } from './trace.js';
+
+/** How often lights and rates are looked at, ms. */
+const lookMs = 100;
+/** How often causes are looked for, ms. */
+const causesMs = 400;
+
+/** What of a bench is looked at: its parts by id, as they are now. */
+export interface Observed {
+  designed: () => Cell;
+  links: ReadonlyMap<string, RunningLink>;
+  standIns: ReadonlyMap<string, StandIn>;
+  /** What keeps a device from standing, by device. */
+  troubles: ReadonlyMap<string, Finding>;
+}
+
+/** Watches a running bench: rates and causes of its links, lights that change, and a report of all of it. */
+export class Observer {
+  /** By link, as are the causes: they are worked out a few times a second, not with every report. */
+  private readonly lately = new Map<string, Lately>();
+  private readonly causes = new Map<string, Cause[]>();
+  /** By device and light. */
+  private readonly shown = new Map<string, string>();
+  private readonly restartedAt = new Map<string, number>();
+
+  constructor(
+    private readonly bench: Observed,
+    private readonly trace: Trace,
+    private readonly schedule: Schedule,
+  ) {}
+
+  start(): void {
+    this.schedule.every(lookMs, (now) => this.look(now), { patient: true });
+    this.schedule.every(causesMs, (now) => this.explain(now), { patient: true });
+  }
+
+  /** A link begins anew, or is gone: what was noted of the one before it is not its own. */
+  forget(linkId: string): void {
+    this.lately.delete(linkId);
+    this.causes.delete(linkId);
+  }
+
+  /** One link of the design, whether it runs or not. */
+  reportOf(device: Device, link: Link, now: number): LinkReport {
+    const running = this.bench.links.get(link.id);
+    const standIn = this.bench.standIns.get(device.id);
+    const since = (at = NaN) => (Number.isNaN(at) ? null : Math.max(0, now - at));
+    const trouble = this.bench.troubles.get(device.id);
+    const measured = running?.intervals.percentiles() ?? null;
+    const end = running?.ends.end;
+    return {
+      device: device.id,
+      link: link.id,
+      state: running?.state ?? 'no-stand-in',
+      reason: trouble ?? running?.reason ?? (running ? null : this.absence(device)),
+      address: end ? endText(end) : device.address,
+      port: end ? portOf(end) : null,
+      ageMs: since(running?.heardAt),
+      freshMs: running && !running.polled ? since(running.freshAt) : null,
+      changedMs: since(running?.changedAt),
+      expectedMs: running?.expectedMs ?? null,
+      intervals: measured,
+      ...(running?.counts ?? noCounts),
+      lately: {
+        ...calm,
+        ...(running && this.lately.get(link.id)?.shares(running.counts)),
+        interval: running?.intervals.lately() ?? null,
+      },
+      probe: running?.probe ?? null,
+      indicators: standIn?.indicators ?? [],
+      restartedMs: since(this.restartedAt.get(device.id)),
+      faults: (standIn?.injected ?? []).map((fault) => ({
+        key: faultKey(fault),
+        fault,
+        title: faultTitle(device, fault),
+      })),
+      causes: (running && this.causes.get(link.id)) ?? [],
+      command: running ? Buffer.from(running.command).toString('base64') : '',
+      feedback: running ? Buffer.from(running.feedback).toString('base64') : '',
+    };
+  }
+
+  /** Notes rates, and lights that have changed since the last look. */
+  private look(now: number): void {
+    for (const [id, link] of this.bench.links) {
+      let lately = this.lately.get(id);
+      if (!lately) this.lately.set(id, (lately = new Lately()));
+      lately.note(link.counts, now);
+    }
+    for (const [id, standIn] of this.bench.standIns)
+      for (const indicator of standIn.indicators) {
+        const key = `${id} ${indicator.name}`;
+        const shows = indicatorText(indicator);
+        const before = this.shown.get(key);
+        this.shown.set(key, shows);
+        if (before === undefined || before === shows) continue;
+        if (indicator.name === 'module' && before.startsWith('off')) this.restartedAt.set(id, now);
+        this.trace.add(id, { what: 'light', light: indicator.name, shows });
+      }
+  }
+
+  private explain(now: number): void {
+    const ownLatenessMs = this.schedule.lateness();
+    for (const device of this.bench.designed().devices)
+      for (const link of device.links) {
+        const running = this.bench.links.get(link.id);
+        const { protocol } = link;
+        if (!running) continue;
+        const { state } = running;
+        const doubtful = state === 'open' ? doubtfulValues(link.feedback, running.feedback) : [];
+        const { polled } = running;
+        const seen = { ...this.reportOf(device, link, now), protocol, polled, state, ownLatenessMs };
+        this.causes.set(link.id, causesOf(seen, doubtful));
+      }
+  }
+
+  /** Why a device has no part in the bench. */
+  private absence(device: Device): Finding {
+    const place = { device: device.id };
+    const [silent] = device.links;
+    if (silent && device.links.every((l) => !driverOf(l.protocol))) {
+      const { title } = protocolOf(silent);
+      return finding('link.notSpoken', 'notice', place, { device: device.name, protocol: title });
+    }
+    const { subnet } = this.bench.designed().network;
+    const facts = { device: device.name, address: device.address, subnet };
+    return finding('link.outsideReach', 'notice', place, facts);
+  }
+}
+
+const noCounts = {
+  sent: 0,
+  received: 0,
+  lost: 0,
+  late: 0,
+  doubled: 0,
+  overtaken: 0,
+  timeouts: 0,
+  reconnects: 0,
+};
+const calm = { lost: 0, late: 0, doubled: 0, overtaken: 0, timeouts: 0 };
