@@ -14,7 +14,7 @@
 {#each entries as [key, title] (key)}
   <LensEntry
     {title}
-    class="w-20 font-mono"
+    class="w-24 font-mono"
     value={limits[key] === null ? '' : String(limits[key])}
     placeholder="not known"
     inputmode="numeric"

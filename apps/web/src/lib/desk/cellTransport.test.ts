@@ -9,7 +9,11 @@ test('a marked cell comes back as it was; everything else goes its usual way', (
   expect(cellTransport.encode(cell)).toBe(false);
   const carried = cellTransport.encode(asText(cell));
   expect(typeof carried).toBe('string');
-  expect(cellTransport.decode(carried as string)).toEqual(cell);
+  const back = cellTransport.decode(carried as string);
+  expect(back).toEqual(cell);
+  expect(JSON.stringify(back)).toBe(JSON.stringify(cell));
+  // Layouts of images and of their points are carried once.
+  expect((carried as string).length).toBeLessThan(0.75 * JSON.stringify(cell).length);
   for (const other of [null, undefined, 'text', 7, {}, cell.devices[0]] as unknown as (typeof cell)[])
     expect(cellTransport.encode(other)).toBe(false);
 });

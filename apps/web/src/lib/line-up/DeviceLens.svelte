@@ -140,7 +140,7 @@
 />
 <LensEntry
   title="factory address"
-  class="w-32 font-mono"
+  class="w-36 font-mono"
   value={device.factoryAddress ?? ''}
   placeholder="not known"
   take={(text) => setDevice({ factoryAddress: text.trim() || null })}

@@ -40,7 +40,7 @@
   <label class="lens-row">
     connection point
     <select
-      class="inplace max-w-56 min-w-0 cursor-pointer"
+      class="inplace max-w-56 min-w-0 cursor-pointer pr-6"
       aria-label="connection point of the {image.direction} image"
       value={String(now ? points.indexOf(now) : -1)}
       onchange={(event) => choose(event.currentTarget)}
