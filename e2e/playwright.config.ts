@@ -1,3 +1,4 @@
+import { randomBytes } from 'node:crypto';
 import { mkdtempSync, chmodSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
 import type { Needs } from './page.js';
@@ -8,6 +9,12 @@ chmodSync(home, 0o755);
 // Another run beside this one takes ports of its own.
 const port = Number((process.env['FADENKREUZ_PORT'] ??= '8570'));
 const baseURL = `http://127.0.0.1:${port}`;
+const token = (process.env['FADENKREUZ_TOKEN'] ??= randomBytes(16).toString('hex'));
+/** What the first page of the printed address leaves in a browser. */
+const letIn = {
+  ...{ name: `fadenkreuz-${port}`, value: token, domain: '127.0.0.1', path: '/', expires: -1 },
+  ...{ httpOnly: true, secure: false, sameSite: 'Strict' as const },
+};
 
 export default defineConfig<Needs>({
   projects: [
@@ -25,6 +32,7 @@ export default defineConfig<Needs>({
   outputDir: '../test-results/playwright',
   use: {
     baseURL,
+    storageState: { cookies: [letIn], origins: [] },
     viewport: { width: 1280, height: 800 },
     colorScheme: 'light',
     launchOptions: {

@@ -1,9 +1,12 @@
 // Takes the pictures of docs/screenshots/ from a running, freshly reset demo:
-//   ./start --reset-demo        then, in another terminal:   node e2e/screenshots.mjs http://127.0.0.1:8470
+//   ./start --reset-demo        then, in another terminal:   node e2e/screenshots.mjs 'http://127.0.0.1:8470/?token=…'
 import { readFileSync } from 'node:fs';
 import { chromium } from '@playwright/test';
 
-const [, , base, folder = 'docs/screenshots'] = process.argv;
+const [, , address, folder = 'docs/screenshots'] = process.argv;
+// As the start prints it, with its token.
+const { origin: base, searchParams } = new URL(address);
+const extraHTTPHeaders = { authorization: `Bearer ${searchParams.get('token')}` };
 const cell = `${base}/cells/ripening-store-3`;
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
@@ -19,7 +22,7 @@ const browser = await chromium.launch({
 });
 
 async function open(theme) {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, extraHTTPHeaders });
   page.on('pageerror', (error) => console.error(error.message));
   await page.addInitScript((t) => localStorage.setItem('theme', t), theme);
   return page;

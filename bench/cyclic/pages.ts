@@ -8,7 +8,9 @@ import { measure } from './sides.js';
  *
  *   npm run pages -w bench -- [URL] [ROUNDS]
  */
-const url = process.argv[2] ?? 'http://127.0.0.1:8470';
+// As the start prints it, with its token.
+const { origin: url, searchParams } = new URL(process.argv[2] ?? 'http://127.0.0.1:8470');
+const headers = { authorization: `Bearer ${searchParams.get('token') ?? ''}` };
 const rounds = Number(process.argv[3] ?? 10);
 const connections = 250;
 const allowedMs = 100;
@@ -16,7 +18,7 @@ const allowedMs = 100;
 const pauseMs = 100;
 
 async function fetched(path: string): Promise<string> {
-  const response = await fetch(url + path);
+  const response = await fetch(url + path, { headers });
   const text = await response.text();
   if (!response.ok) throw new Error(`${url}${path} answered ${response.status}: ${text.slice(0, 200)}`);
   return text;

@@ -2,16 +2,23 @@
 // them. Start Fadenkreuz with `./start --reset-demo` first. It needs nothing of this repository's code, so that an
 // older commit can be measured with it as well.
 //
+// URL is the address that the start has printed.
+//
 //   node bench/live/run.mjs [URL] [BROWSERS] [SECONDS]
 import { readdirSync, readFileSync } from 'node:fs';
 import { setTimeout as sleep } from 'node:timers/promises';
 
-const [url = 'http://127.0.0.1:8470', browsers = '5', seconds = '20'] = process.argv.slice(2);
+const [printed = 'http://127.0.0.1:8470', browsers = '5', seconds = '20'] = process.argv.slice(2);
+const { origin: url, searchParams } = new URL(printed);
+const headers = {
+  ...{ 'content-type': 'application/json', origin: url },
+  authorization: `Bearer ${searchParams.get('token')}`,
+};
 
 const asked = async (path, options = {}) => {
   const response = await fetch(url + path, {
     ...options,
-    headers: { 'content-type': 'application/json', origin: url },
+    headers,
   });
   return response.json();
 };
@@ -45,7 +52,10 @@ async function browser() {
   const desk = crypto.randomUUID();
   const abort = new AbortController();
   ends.push(() => abort.abort());
-  const { body } = await fetch(`${url}/api/cells/${cell}/events?desk=${desk}`, { signal: abort.signal });
+  const { body } = await fetch(`${url}/api/cells/${cell}/events?desk=${desk}`, {
+    headers,
+    signal: abort.signal,
+  });
   await asked('/api/live', { method: 'POST', body: JSON.stringify({ desk, links: [watched] }) }).catch(
     () => undefined,
   );

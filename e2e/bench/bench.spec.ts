@@ -135,7 +135,7 @@ test('Arm ends by itself, with its browser, and with a fault; what was held is l
   await expect(page.locator('[data-value=flap_open]')).toContainText('closed');
   await page.keyboard.up('Space');
   const refused = await request.post('/api/bench/write', {
-    data: { device: 'u1', field: 'u1-cmd-heater', value: '1' },
+    data: { device: 'u1', field: 'u1-cmd-heater', value: '1', holder: 'a program' },
   });
   expect(((await refused.json()) as { code: string }).code).toBe('bench.notArmed');
 

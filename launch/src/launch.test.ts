@@ -11,6 +11,12 @@ import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 const script = fileURLToPath(new URL('../dist/launch.js', import.meta.url));
 const port = 8670;
 const base = `http://127.0.0.1:${port}`;
+const token = 'f'.repeat(32);
+const asked = (path: string, options: RequestInit = {}) =>
+  fetch(base + path, {
+    ...options,
+    headers: { authorization: `Bearer ${token}`, ...(options.headers as Record<string, string>) },
+  });
 
 let home: string;
 const children: ChildProcess[] = [];
@@ -29,7 +35,12 @@ interface Start {
   says: Promise<string>;
 }
 function start(...args: string[]): Start {
-  const env = { ...process.env, FADENKREUZ_DATA: home, FADENKREUZ_PORT: String(port) };
+  const env = {
+    ...process.env,
+    FADENKREUZ_DATA: home,
+    FADENKREUZ_PORT: String(port),
+    FADENKREUZ_TOKEN: token,
+  };
   const child = spawn(process.execPath, [script, ...args], { env });
   children.push(child);
   let text = '';
@@ -56,17 +67,16 @@ const answers = () =>
     () => false,
   );
 const demoName = async () =>
-  ((await (await fetch(`${base}/api/cells/ripening-store-3`)).json()) as { cell: { name: string } }).cell
-    .name;
+  ((await (await asked('/api/cells/ripening-store-3')).json()) as { cell: { name: string } }).cell.name;
 
 test('starts, keeps what was edited over a stop, and puts the demo back when asked', async () => {
   const first = start();
-  expect(await first.says).toBe(`Fadenkreuz is ready at ${base} (Ctrl-C ends it)\n`);
+  expect(await first.says).toBe(`Fadenkreuz is ready at ${base}/?token=${token} (Ctrl-C ends it)\n`);
   const change = {
     ...{ id: crypto.randomUUID(), madeOn: 1, known: 1, person: 'test', desk: 'test' },
     edit: { edit: 'cell.set', set: { name: 'Store 4' } },
   };
-  const made = await fetch(`${base}/api/cells/ripening-store-3/changes`, {
+  const made = await asked('/api/cells/ripening-store-3/changes', {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify(change),
@@ -115,11 +125,30 @@ test('requests under another name, or from another page, are refused', async () 
     );
   });
   expect(status).toBe(421);
-  const foreign = await fetch(`${base}/api/bench`, {
+  const foreign = await asked('/api/bench', {
     method: 'DELETE',
     headers: { origin: 'http://evil.example' },
   });
   expect(foreign.status).toBe(403);
+
+  // The printed address lets a browser in, once; others on this computer stay outside.
+  expect((await fetch(`${base}/api/cells`)).status).toBe(401);
+  const first = await fetch(`${base}/?token=${token}`, { redirect: 'manual' });
+  expect([first.status, first.headers.get('location')]).toEqual([303, '/']);
+  const cookie = first.headers.get('set-cookie')!;
+  expect(cookie).toMatch(/HttpOnly; SameSite=Strict/i);
+  const page = await fetch(`${base}/api/cells`, { headers: { cookie: cookie.split(';')[0]! } });
+  expect(page.status).toBe(200);
+  expect((await fetch(`${base}/?token=${'0'.repeat(32)}`, { redirect: 'manual' })).status).toBe(401);
+
+  // No other page holds it in a frame, or asks for it.
+  const shown = await asked('/', { headers: { accept: 'text/html' } });
+  expect(shown.headers.get('content-security-policy')).toContain("frame-ancestors 'none'");
+  expect(shown.headers.get('x-content-type-options')).toBe('nosniff');
+  expect(shown.headers.get('referrer-policy')).toBe('no-referrer');
+  expect(shown.headers.get('cross-origin-resource-policy')).toBe('same-origin');
+  const framed = await asked('/api/bench', { method: 'DELETE', headers: { 'sec-fetch-site': 'cross-site' } });
+  expect(framed.status).toBe(403);
 });
 
 test.each([0, 1, 2])(

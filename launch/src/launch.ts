@@ -77,6 +77,8 @@ async function launch(ports: Ports, { resetDemo, dev, reach }: Options): Promise
   await refuseTaken(ports.agent, 'the agent');
   await refuseTaken(ports.database, 'the database');
 
+  // Tests and scripts may choose it; it ends with this start.
+  const token = process.env['FADENKREUZ_TOKEN'] || randomBytes(16).toString('hex');
   const cluster = new Cluster(home, ports.database);
   await keepDatabase(cluster);
   const env: NodeJS.ProcessEnv = {
@@ -85,6 +87,7 @@ async function launch(ports: Ports, { resetDemo, dev, reach }: Options): Promise
     DATABASE_URL: await cluster.url(),
     AGENT_PORT: String(ports.agent),
     AGENT_SECRET: randomBytes(24).toString('hex'),
+    FADENKREUZ_TOKEN: token,
     AGENT_REACH: reach.join(','),
     HOST: '127.0.0.1',
     PORT: String(ports.web),
@@ -133,7 +136,7 @@ async function launch(ports: Ports, { resetDemo, dev, reach }: Options): Promise
   web.start();
   await waitFor('the web server or the agent', `${address}/api/health`, log);
   if (reach.length > 0) say(`Real devices in ${reach.join(', ')} are reached as planned.`);
-  say(`Fadenkreuz is ready at ${address} (Ctrl-C ends it)`);
+  say(`Fadenkreuz is ready at ${address}/?token=${token} (Ctrl-C ends it)`);
 }
 
 const vite = join(checkout, 'node_modules/vite/bin/vite.js');

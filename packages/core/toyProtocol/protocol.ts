@@ -52,6 +52,9 @@ export const toyWire: Protocol<ToyLink, ToyOffer> = {
   renewed: (link, newId) => ({ ...link, id: newId() }),
   pointFor: (_link, direction, { points }) => points.find((p) => p.use === direction),
   pointsOf: ({ command, feedback }) => [pointOf('command', command.size), pointOf('feedback', feedback.size)],
+  // Every exchange writes.
+  reading: () => undefined,
+  sends: ({ command }) => `${command.size} bytes`,
   rules: [
     ({ device, link, offer }) =>
       [link.command, link.feedback].flatMap((image) => {

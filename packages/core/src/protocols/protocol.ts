@@ -102,6 +102,13 @@ export interface Protocol<
    * images.
    */
   pointsOf: (link: L) => ConnectionPoint[];
+  /**
+   * The link as one over which nothing goes to the device that it would act on: for real devices, before a person has
+   * allowed more. The same link where it is none that writes; undefined: there is no such way.
+   */
+  reading: (link: L, description: DescriptionOf) => L | undefined;
+  /** What a device gets as soon as the link is open, in words. */
+  sends: (link: L) => string;
   /** Configuration data that the device gets with the link. */
   configuration?: (link: L) => Uint8Array;
   rules: readonly LinkRule<L, O>[];

@@ -7,6 +7,7 @@ export type TraceEvent =
   | { what: 'written'; field: string; value: string }
   | { what: 'armed'; seconds: number }
   | { what: 'disarmed'; why: string }
+  | { what: 'rested' }
   | { what: 'addressed'; at: string; address: string }
   | { what: 'run'; run: boolean };
 
@@ -27,6 +28,8 @@ export function traceText(event: TraceEvent): string {
       return `armed for ${event.seconds} s`;
     case 'disarmed':
       return `disarmed: ${event.why}`;
+    case 'rested':
+      return 'all commands to rest';
     case 'addressed':
       return `the device at ${event.at} was given the address ${event.address}`;
     case 'run':

@@ -6,7 +6,7 @@ import WebSocket from 'ws';
 import type { FastifyInstance } from 'fastify';
 import { climateCell, until } from '../testBench.js';
 import { Agent } from './agent.js';
-import type { WireStatus } from './api.js';
+import { heardLimitMs, type WireStatus } from './api.js';
 import type { BenchStatus } from './benchStatus.js';
 import { withNews, type LiveNews } from './live.js';
 import { tsharkFields } from '../tshark.js';
@@ -35,7 +35,8 @@ async function ask(method: string, path: string, body?: unknown, bearer = secret
   return { status: response.status, body: (await response.json()) as BenchStatus & { code?: string } };
 }
 const startBench = () => ask('POST', '/bench', { cell: climateCell(), version: 1 });
-const heater = { device: 'u1', field: 'u1-cmd-heater', value: '1' };
+const holder = 'test';
+const heater = { device: 'u1', field: 'u1-cmd-heater', value: '1', holder };
 
 describe('agent', () => {
   test('answers nobody without the secret', async () => {
@@ -70,23 +71,67 @@ describe('agent', () => {
   });
 
   test('writes only while armed, and arming ends by itself', async () => {
-    expect((await ask('POST', '/arm', { seconds: 1 })).body.code).toBe('bench.notRunning');
+    expect((await ask('POST', '/arm', { seconds: 1, holder })).body.code).toBe('bench.notRunning');
     await startBench();
     await until(() => agent.status().links[0]?.state === 'open');
     expect((await ask('POST', '/write', heater)).body.code).toBe('bench.notArmed');
-    expect((await ask('POST', '/run', { run: false })).body.code).toBe('bench.notArmed');
-    expect((await ask('POST', '/arm', { seconds: 3 })).body.armedForMs).toBeGreaterThan(2000);
+    expect((await ask('POST', '/run', { run: false, holder })).body.code).toBe('bench.notArmed');
+    expect((await ask('POST', '/arm', { seconds: 3, holder })).body.armedForMs).toBeGreaterThan(2000);
     expect((await ask('POST', '/write', heater)).status).toBe(200);
     await until(() => agent.status().armedForMs === 0);
     expect((await ask('POST', '/write', { ...heater, value: '0' })).body.code).toBe('bench.notArmed');
-    await ask('POST', '/arm', { seconds: 60 });
+    await ask('POST', '/arm', { seconds: 60, holder });
     expect((await ask('DELETE', '/arm')).body.armedForMs).toBe(0);
+  });
+
+  test('Arm belongs to who armed: others are refused, and who falls silent loses it', async () => {
+    await startBench();
+    await until(() => agent.status().links[0]?.state === 'open');
+    await ask('POST', '/arm', { seconds: 60, holder });
+    expect(agent.status().armedBy).toBe(holder);
+    for (const [path, body] of [
+      ['/arm', { seconds: 60 }],
+      ['/write', heater],
+      ['/run', { run: false }],
+      ['/here', {}],
+      ['/wire/keep', { at: '127.99.40.71' }],
+    ] as const)
+      expect((await ask('POST', path, { ...body, holder: 'another' })).body.code).toBe('bench.armedByOther');
+    await ask('POST', '/write', heater);
+    // As long as it is heard it keeps the permission, well beyond the limit.
+    const begun = performance.now();
+    while (performance.now() - begun < 1.5 * heardLimitMs) {
+      expect((await ask('POST', '/here', { holder })).status).toBe(200);
+      await until(() => agent.status().armedForMs > 0);
+    }
+    const silentFrom = performance.now();
+    await until(() => agent.status().armedForMs === 0);
+    expect(performance.now() - silentFrom).toBeGreaterThan(heardLimitMs / 2);
+    expect(agent.traceSince(0).at(-1)?.event).toMatchObject({
+      what: 'disarmed',
+      why: expect.stringContaining('not heard') as string,
+    });
+  });
+
+  test('all to rest needs no Arm', async () => {
+    await startBench();
+    await until(() => agent.status().links[0]?.state === 'open');
+    await ask('POST', '/arm', { seconds: 60, holder });
+    await ask('POST', '/write', heater);
+    await ask('DELETE', '/arm');
+    const commanded = () => Buffer.from(agent.status().links[0]!.command, 'base64')[0];
+    expect(commanded()).toBe(1);
+    expect((await ask('POST', '/rest', {})).status).toBe(200);
+    expect(commanded()).toBe(0);
   });
 
   test.each([
     ['POST', '/arm', { seconds: 0 }],
     ['POST', '/arm', { seconds: 100_000 }],
-    ['POST', '/arm', { seconds: 'x' }],
+    ['POST', '/arm', { seconds: 'x', holder }],
+    ['POST', '/arm', { seconds: 5 }],
+    ['POST', '/run', { run: true }],
+    ['POST', '/after', { link: 'u1-link', does: 'explode' }],
     ['POST', '/write', { device: 'u1' }],
     ['POST', '/bench', { cell: { id: 'x' }, version: 1 }],
     ['POST', '/bench', {}],
@@ -117,15 +162,15 @@ describe('agent', () => {
     await until(async () => !(await wire('GET', '')).body.scan!.running);
     const [found] = (await wire('GET', '')).body.scan!.found;
     expect(found).toMatchObject({ address: '10.99.40.71', addressFrom: 'stored' });
-    const order = { at: found!.at, address: '10.99.40.72', mask: '255.255.255.0', gateway: null };
+    const order = { at: found!.at, address: '10.99.40.72', mask: '255.255.255.0', gateway: null, holder };
     expect((await wire('POST', '/address', order)).body.code).toBe('bench.notArmed');
-    expect((await wire('POST', '/keep', { at: found!.at })).body.code).toBe('bench.notArmed');
-    await ask('POST', '/arm', { seconds: 60 });
+    expect((await wire('POST', '/keep', { at: found!.at, holder })).body.code).toBe('bench.notArmed');
+    await ask('POST', '/arm', { seconds: 60, holder });
     expect((await wire('POST', '/address', order)).body.done).toHaveLength(4);
     // It has left its planned address, and the link is lost: that ends the permission.
     await until(() => agent.status().links[0]?.state !== 'open');
     await until(() => agent.status().armedForMs === 0);
-    await ask('POST', '/arm', { seconds: 60 });
+    await ask('POST', '/arm', { seconds: 60, holder });
     const back = { ...order, at: '127.99.40.72', address: '10.99.40.71' };
     expect((await wire('POST', '/address', back)).status).toBe(200);
     await until(() => agent.status().links[0]?.state === 'open');
@@ -159,8 +204,8 @@ describe('agent', () => {
     await until(() => (heard()?.links[0]?.received ?? 0) > 50);
     expect(news[0]).toMatchObject({ whole: true, links: [{ device: 'u1' }] });
     expect(news.slice(1).every((n) => !n.whole)).toBe(true);
-    agent.arm(60, 'test');
-    agent.write({ device: 'u1', field: 'u1-cmd-heater', value: '1', hold: false });
+    await agent.arm(60, holder);
+    agent.write({ ...heater, hold: false });
     await until(() => heard()?.links[0]?.command === agent.status().links[0]!.command);
     // Of a thousand bytes of a link, most stay as they are.
     const bytes = (n: LiveNews) => JSON.stringify(n).length;

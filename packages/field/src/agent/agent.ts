@@ -3,7 +3,15 @@ import { Bench } from '../bench/bench.js';
 import { Recording, SwitchedTap } from '../capture/recording.js';
 import type { TraceLine } from '../bench/report.js';
 import { onlyLoopback, type Reach } from '../wire/reach.js';
-import type { BenchStatus, EditBench, SetAddress, Write } from './api.js';
+import { attended } from '../timing/attendedTime.js';
+import {
+  heardLimitMs,
+  type AfterArmChoice,
+  type BenchStatus,
+  type EditBench,
+  type SetAddress,
+  type Write,
+} from './api.js';
 import { Wire } from './wire.js';
 
 /** The state of the agent: at most one bench, and how long writing is allowed. Holds nothing of the design. */
@@ -11,7 +19,8 @@ export class Agent {
   private bench: Bench | undefined;
   private version = 0;
   private run = true;
-  private arming: { until: number; holder: string; timer: NodeJS.Timeout } | undefined;
+  /** Whoever armed is heard from time to time (attended time of the last word); silence takes the permission. */
+  private arming: { until: number; holder: string; heardAt: number; timers: NodeJS.Timeout[] } | undefined;
   /** Fields that go back to 0 when writing is no longer allowed. */
   private readonly held = new Map<string, { device: string; field: string }>();
   private readonly tap = new SwitchedTap();
@@ -104,21 +113,48 @@ export class Agent {
     return this.recording.file();
   }
 
-  /** Allows writing for a time. `holder` names the browser: when it goes, so does the permission. */
-  arm(seconds: number, holder: string): void {
-    const bench = this.running();
-    clearTimeout(this.arming?.timer);
-    const timer = setTimeout(() => this.disarm('its time is over'), seconds * 1000);
-    this.arming = { until: performance.now() + seconds * 1000, holder, timer };
-    bench.trace.add(null, { what: 'armed', seconds });
+  /**
+   * Allows a holder to write for a time: a browser window, or a program. When it goes or falls silent, so does the
+   * permission. Links to real devices are opened so that they write. Throws `bench.armedByOther`.
+   */
+  arm(seconds: number, holder: string): Promise<void> {
+    return this.inTurn(async () => {
+      const bench = this.running();
+      if (this.arming && this.arming.holder !== holder) throw new Problem('bench.armedByOther', {});
+      this.endArming();
+      const timers = [
+        setTimeout(() => this.disarm('its time is over'), seconds * 1000),
+        setInterval(() => this.listenForHolder(), heardLimitMs / 4),
+      ];
+      this.arming = { until: performance.now() + seconds * 1000, holder, heardAt: attended(), timers };
+      bench.trace.add(null, { what: 'armed', seconds });
+      await bench.allow();
+    });
+  }
+
+  /** The holder of the permission is still there. Throws `bench.notArmed` for anybody else. */
+  heard(holder: string): void {
+    this.requireArmed(holder);
+  }
+
+  /** All commands go to zero; that needs no permission. Throws `bench.notRunning`. */
+  rest(): void {
+    this.running().rest();
+    this.held.clear();
+  }
+
+  /** What the device of a link gets when writing is not allowed any more. */
+  setAfterArm({ link, does }: AfterArmChoice): void {
+    this.running().setAfterArm(link, does);
   }
 
   disarm(why: string): void {
     if (!this.arming) return;
-    clearTimeout(this.arming.timer);
-    this.arming = undefined;
+    this.endArming();
     for (const { device, field } of this.held.values()) this.letGo(device, field);
     this.held.clear();
+    // A link that cannot be closed is lost; whoever watches sees that.
+    void this.bench?.forbid().catch(() => undefined);
     this.bench?.trace.add(null, { what: 'disarmed', why });
   }
 
@@ -127,30 +163,30 @@ export class Agent {
     if (this.arming?.holder === holder) this.disarm('the browser that armed has gone');
   }
 
-  setRun(run: boolean): void {
-    this.requireArmed();
+  setRun(run: boolean, holder: string): void {
+    this.requireArmed(holder);
     this.running().setRun(run);
     this.run = run;
   }
 
-  write({ device, field, value, hold }: Write): void {
+  write({ device, field, value, hold, holder }: Write): void {
     this.running();
-    this.requireArmed();
+    this.requireArmed(holder);
     this.running().write(device, field, value);
     if (hold) this.held.set(field, { device, field });
     else this.held.delete(field);
   }
 
   /** Changes a device's address settings; as a write to a device it needs the permission. */
-  async setAddress(order: SetAddress): Promise<string[]> {
-    this.requireArmed();
+  async setAddress({ holder, ...order }: SetAddress): Promise<string[]> {
+    this.requireArmed(holder);
     const done = await this.wire.setAddress(order);
     this.bench?.trace.add(null, { what: 'addressed', at: order.at, address: order.address });
     return done;
   }
 
-  async stopAsking(at: string): Promise<void> {
-    this.requireArmed();
+  async stopAsking(at: string, holder: string): Promise<void> {
+    this.requireArmed(holder);
     await this.wire.stopAsking(at);
   }
 
@@ -168,6 +204,7 @@ export class Agent {
     return {
       bench: bench ? { cell: bench.designed.id, version: this.version, run: this.run } : null,
       armedForMs: arming ? Math.max(0, arming.until - performance.now()) : 0,
+      armedBy: arming?.holder ?? '',
       links: bench?.report() ?? [],
       lastTrace: bench?.trace.last ?? 0,
       recording: this.recording?.state ?? null,
@@ -197,8 +234,22 @@ export class Agent {
     }
   }
 
-  private requireArmed(): void {
-    if (!this.arming || performance.now() >= this.arming.until) throw new Problem('bench.notArmed', {});
+  /** Only the holder of the permission may; what it asks for shows that it is still there. */
+  private requireArmed(holder: string): void {
+    const { arming } = this;
+    if (!arming || performance.now() >= arming.until) throw new Problem('bench.notArmed', {});
+    if (arming.holder !== holder) throw new Problem('bench.armedByOther', {});
+    arming.heardAt = attended();
+  }
+
+  private listenForHolder(): void {
+    if (this.arming && attended() - this.arming.heardAt > heardLimitMs)
+      this.disarm('whoever armed is not heard any more');
+  }
+
+  private endArming(): void {
+    for (const timer of this.arming?.timers ?? []) clearTimeout(timer);
+    this.arming = undefined;
   }
 
   private running(): Bench {

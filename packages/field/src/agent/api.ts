@@ -1,10 +1,11 @@
 import { Cell, Edit, Fault } from '@fadenkreuz/core';
 import ipaddr from 'ipaddr.js';
 import { z } from 'zod';
+import { afterArmChoices } from '../bench/report.js';
 import type { AssigningState } from '../addresses/addressServer.js';
 import type { ScanState } from '../scan/scan.js';
 
-export type { LinkReport as LinkStatus, TraceLine } from '../bench/report.js';
+export type { AfterArm, LinkReport as LinkStatus, TraceLine } from '../bench/report.js';
 export type { AssigningState, Heard } from '../addresses/addressServer.js';
 export type { ScanState } from '../scan/scan.js';
 export type { BenchStatus } from './benchStatus.js';
@@ -26,11 +27,13 @@ export type EditBench = z.infer<typeof EditBench>;
 
 /** Longest time that one arming lasts, s. */
 export const longestArm = 600;
-export const Arm = z.strictObject({
-  seconds: z.number().int().min(1).max(longestArm),
-  /** Names the browser that armed; when it goes, so does the permission. */
-  holder: z.string().max(80).default(''),
-});
+/** Who has armed must be heard at least this often, ms: by a request that needs it, or by one that says so alone. */
+export const heardLimitMs = 2000;
+/** Names the browser window or the program that armed; when it goes or falls silent, so does the permission. */
+const holder = z.string().min(1).max(80);
+export const Arm = z.strictObject({ seconds: z.number().int().min(1).max(longestArm), holder });
+/** The holder is still there. */
+export const Here = z.strictObject({ holder });
 export type Arm = z.infer<typeof Arm>;
 
 const device = z.string().max(40);
@@ -42,17 +45,24 @@ export const Write = z.strictObject({
   value: z.string().max(4000),
   /** The value stands only while writing is allowed; then it goes back to 0. */
   hold: z.boolean().default(false),
+  holder,
 });
 export type Write = z.infer<typeof Write>;
 
-export const SetRun = z.strictObject({ run: z.boolean() });
+export const SetRun = z.strictObject({ run: z.boolean(), holder });
+
+export const AfterArmChoice = z.strictObject({
+  link: z.string().max(40),
+  does: z.enum(afterArmChoices),
+});
+export type AfterArmChoice = z.infer<typeof AfterArmChoice>;
 export type SetRun = z.infer<typeof SetRun>;
 
 export const InjectFault = z.strictObject({ device, fault: Fault });
 /** Takes a fault away, by the key that the report gives it. */
 export const ClearFault = z.strictObject({ device, key: z.string().max(80) });
 export const TraceQuery = z.strictObject({ since: z.coerce.number().int().nonnegative().default(0) });
-export const Gone = z.strictObject({ holder: z.string().min(1).max(80) });
+export const Gone = z.strictObject({ holder });
 
 export const statusPerSecond = 10;
 
@@ -70,9 +80,9 @@ export type StartScan = z.infer<typeof StartScan>;
 
 const settings = { address, mask: address, gateway: address.nullable() };
 /** Gives the device that is reached at `at` an address for good. */
-export const SetAddress = z.strictObject({ at: address, ...settings });
+export const SetAddress = z.strictObject({ at: address, ...settings, holder });
 export type SetAddress = z.infer<typeof SetAddress>;
-export const StopAsking = z.strictObject({ at: address });
+export const StopAsking = z.strictObject({ at: address, holder });
 
 /** Gives addresses to those who ask, to the chosen ones only, for some minutes; none chosen: it only listens. */
 export const Assign = z.strictObject({

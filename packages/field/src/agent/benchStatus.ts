@@ -9,6 +9,8 @@ export interface BenchStatus {
   bench: { cell: string; version: number; run: boolean } | null;
   /** ms that writing stays allowed; 0 when disarmed. */
   armedForMs: number;
+  /** Who holds the permission; empty when disarmed. */
+  armedBy: string;
   links: LinkReport[];
   /** Number of the last line of the trace. */
   lastTrace: number;

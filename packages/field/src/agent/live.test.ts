@@ -14,7 +14,13 @@ const link = (id: string, part: object = {}) =>
     ...part,
   }) as never;
 const status = (links: never[], part: Partial<BenchStatus> = {}): BenchStatus => ({
-  ...{ bench: { cell: 'c', version: 1, run: true }, armedForMs: 0, lastTrace: 4, recording: null },
+  ...{
+    bench: { cell: 'c', version: 1, run: true },
+    armedForMs: 0,
+    armedBy: '',
+    lastTrace: 4,
+    recording: null,
+  },
   ...part,
   links,
 });

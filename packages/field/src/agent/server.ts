@@ -6,10 +6,12 @@ import fastify, { type FastifyInstance } from 'fastify';
 import type { Agent } from './agent.js';
 import { newsBetween, withNews } from './live.js';
 import {
+  AfterArmChoice,
   Arm,
   EditBench,
   Assign,
   Gone,
+  Here,
   ClearFault,
   SetAddress,
   SetRun,
@@ -67,9 +69,21 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
     await agent.stop();
     return agent.status();
   });
-  server.post('/arm', (request) => {
+  server.post('/arm', async (request) => {
     const { seconds, holder } = parseInput(Arm, request.body, 'arm');
-    agent.arm(seconds, holder);
+    await agent.arm(seconds, holder);
+    return agent.status();
+  });
+  server.post('/here', (request) => {
+    agent.heard(parseInput(Here, request.body, 'holder').holder);
+    return {};
+  });
+  server.post('/rest', () => {
+    agent.rest();
+    return agent.status();
+  });
+  server.post('/after', (request) => {
+    agent.setAfterArm(parseInput(AfterArmChoice, request.body, 'after Arm'));
     return agent.status();
   });
   server.delete('/arm', () => {
@@ -103,7 +117,8 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
     reply.type('application/octet-stream').send(Readable.from(agent.recorded())),
   );
   server.post('/run', (request) => {
-    agent.setRun(parseInput(SetRun, request.body, 'run').run);
+    const { run, holder } = parseInput(SetRun, request.body, 'run');
+    agent.setRun(run, holder);
     return agent.status();
   });
   server.post('/write', (request) => {
@@ -124,7 +139,8 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
     done: await agent.setAddress(parseInput(SetAddress, request.body, 'address')),
   }));
   server.post('/wire/keep', async (request) => {
-    await agent.stopAsking(parseInput(StopAsking, request.body, 'address').at);
+    const { at, holder } = parseInput(StopAsking, request.body, 'address');
+    await agent.stopAsking(at, holder);
     return agent.wire.status;
   });
   server.post('/wire/assign', async (request) => {

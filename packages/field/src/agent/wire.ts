@@ -43,7 +43,7 @@ export class Wire {
   }
 
   /** Gives a device its address; what was done, in words. Throws `address.notSet`. */
-  setAddress({ at, address, mask, gateway }: SetAddress): Promise<string[]> {
+  setAddress({ at, address, mask, gateway }: Omit<SetAddress, 'holder'>): Promise<string[]> {
     const then = at.startsWith('127.') ? benchAddress(address) : address;
     return addressing().setAddress!(at, { address, then, mask, gateway }, this.reach);
   }

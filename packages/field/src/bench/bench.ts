@@ -1,4 +1,5 @@
 import {
+  protocolOf,
   check,
   faultKey,
   faultTitle,
@@ -21,7 +22,7 @@ import { Schedule } from '../timing/schedule.js';
 import { StandIn, type SharedWorld } from '../standIns/standIn.js';
 import { benchAddress, onlyLoopback, ownAddressBeside, type Reach } from '../wire/reach.js';
 import { Observer } from './observer.js';
-import type { LinkReport, TraceLine } from './report.js';
+import type { AfterArm, LinkReport, TraceLine } from './report.js';
 import { Trace } from './trace.js';
 
 export interface BenchOptions {
@@ -64,6 +65,11 @@ export class Bench {
   private readonly world: SharedWorld = { now: morning };
   private readonly reach: Reach;
   private run = true;
+  /** Whether links to real devices may be opened so that they write. */
+  private allowed = false;
+  private readonly afterArmOf = new Map<string, AfterArm>();
+  /** Links that were let go of, until they are opened again. */
+  private readonly silent = new Set<NodeJS.Timeout>();
   private changing: Promise<void> = Promise.resolve();
 
   constructor(
@@ -83,7 +89,7 @@ export class Bench {
     });
     const { links, standIns, troubles } = this;
     this.observer = new Observer(
-      { designed: () => this.cell, links, standIns, troubles },
+      { designed: () => this.cell, links, standIns, troubles, afterArm: (link) => this.afterArm(link) },
       this.trace,
       this.schedule,
     );
@@ -134,6 +140,54 @@ export class Bench {
     this.trace.add(null, { what: 'run', run });
   }
 
+  /** What the device of a link gets when writing is not allowed any more. */
+  afterArm(linkId: string): AfterArm {
+    const real = this.links.get(linkId)?.ends.real ?? false;
+    return this.afterArmOf.get(linkId) ?? (real ? 'idle' : 'hold');
+  }
+  /** Throws `edit.unknown`. */
+  setAfterArm(linkId: string, does: AfterArm): void {
+    if (!this.cell.devices.some((d) => d.links.some((l) => l.id === linkId)))
+      throw new Problem('edit.unknown', { what: 'link', id: linkId });
+    this.afterArmOf.set(linkId, does);
+  }
+
+  /** Writing is allowed: links to real devices are opened as they are planned, and rest no more. */
+  allow(): Promise<void> {
+    this.allowed = true;
+    for (const link of this.links.values()) link.setIdle(false);
+    return this.inTurn(async () => {
+      for (const device of this.cell.devices)
+        for (const link of device.links) {
+          const ends = this.links.get(link.id)?.ends;
+          if (device.standIn || (ends && !ends.reads)) continue;
+          if (this.troubles.get(device.id)?.code === 'link.needsArm') this.troubles.delete(device.id);
+          await this.reopen(device, link);
+        }
+    });
+  }
+
+  /** Writing is not allowed any more: each device gets what was chosen for it. */
+  forbid(): Promise<void> {
+    this.allowed = false;
+    return this.inTurn(async () => {
+      for (const device of this.cell.devices)
+        for (const link of device.links) {
+          const running = this.links.get(link.id);
+          const does = this.afterArm(link.id);
+          if (!running || running.ends.reads || does === 'hold') continue;
+          if (does === 'idle') running.setIdle(true);
+          else await this.letGo(device, link);
+        }
+    });
+  }
+
+  /** All commands go to zero, whether writing is allowed or not. */
+  rest(): void {
+    for (const link of this.links.values()) link.rest();
+    this.trace.add(null, { what: 'rested' });
+  }
+
   /** Strikes a fault at a stand-in. Throws `fault.noStandIn`, `fault.notHere`. */
   inject(deviceId: string, fault: Fault): void {
     const { device, standIn } = this.struckAt(deviceId);
@@ -152,9 +206,7 @@ export class Bench {
 
   /** Takes over a changed design: layouts at once, changed links by opening them anew. */
   update(cell: Cell): Promise<void> {
-    // One update after the other; one that failed does not keep the next from being tried.
-    const before = this.changing.catch(() => undefined);
-    this.changing = before.then(async () => {
+    return this.inTurn(async () => {
       const last = this.cell;
       this.cell = cell;
       for (const old of last.devices) {
@@ -178,12 +230,16 @@ export class Bench {
           if (oldLink && running && connectionOf(device, link) === connectionOf(old, oldLink)) {
             running.relayout(link);
           } else {
-            await this.removeLink(link.id);
-            await this.addLink(device, link);
+            await this.reopen(device, link);
           }
         }
       }
     });
+  }
+
+  /** One change after the other; one that failed does not keep the next from being tried. */
+  private inTurn(work: () => Promise<void>): Promise<void> {
+    this.changing = this.changing.catch(() => undefined).then(work);
     return this.changing;
   }
 
@@ -215,6 +271,7 @@ export class Bench {
   }
 
   async stop(): Promise<void> {
+    for (const timer of this.silent) clearTimeout(timer);
     await this.changing.catch(() => undefined);
     await Promise.all([...this.links.keys()].map((id) => this.removeLink(id)));
     await Promise.all([...this.originators.values()].map((o) => o.close()));
@@ -245,7 +302,23 @@ export class Bench {
     const originator = this.originators.get(link.protocol);
     const ends = driver && originator && (await this.endsOf(device, link, driver, originator));
     if (!ends) return;
-    const running = originator.link(ends);
+    const reading = (ends.real ? protocolOf(link).reading(link, device.description) : link) as
+      Link | undefined;
+    const asked = this.allowed ? link : reading;
+    if (!asked) {
+      const facts = { device: device.name, sends: protocolOf(link).sends(link) };
+      this.troubles.set(device.id, finding('link.needsArm', 'notice', { device: device.id }, facts));
+      return;
+    }
+    const writes = asked !== reading;
+    const running = originator.link({
+      ...{ ...ends, link: asked, reads: asked !== link },
+      mayOpen: writes ? () => this.allowed : undefined,
+    });
+    running.onForbidden = () =>
+      void this.inTurn(async () => {
+        if (this.links.get(link.id) === running) await this.reopen(device, link);
+      });
     let before: string = running.state;
     running.onChange = () => {
       const { state, reason } = running;
@@ -285,7 +358,23 @@ export class Bench {
       return undefined;
     }
     await originator.open(own);
-    return { device, link, end, localAddress: own };
+    return { device, link, end, localAddress: own, real: true };
+  }
+
+  private async reopen(device: Device, link: Link): Promise<void> {
+    await this.removeLink(link.id);
+    await this.addLink(device, link);
+  }
+
+  /** Falls silent, so that the device does what it does on loss; once it has noticed, the link is opened again. */
+  private async letGo(device: Device, link: Link): Promise<void> {
+    const { lossMs } = protocolOf(link).times(link);
+    await this.links.get(link.id)?.stop(true);
+    const timer = setTimeout(() => {
+      this.silent.delete(timer);
+      void this.inTurn(() => this.reopen(device, link));
+    }, 2 * lossMs);
+    this.silent.add(timer);
   }
 
   private async removeLink(linkId: string): Promise<void> {

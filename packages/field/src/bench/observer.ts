@@ -18,7 +18,7 @@ import type { RunningLink } from '../protocols/runningLink.js';
 import type { StandIn } from '../standIns/standIn.js';
 import type { Schedule } from '../timing/schedule.js';
 import { Lately } from './lately.js';
-import type { LinkReport } from './report.js';
+import type { AfterArm, LinkReport } from './report.js';
 import type { Trace } from './trace.js';
 
 /** How often lights and rates are looked at, ms. */
@@ -33,6 +33,8 @@ export interface Observed {
   standIns: ReadonlyMap<string, StandIn>;
   /** What keeps a device from standing, by device. */
   troubles: ReadonlyMap<string, Finding>;
+  /** By link. */
+  afterArm: (linkId: string) => AfterArm;
 }
 
 /** Watches a running bench: rates and causes of its links, lights that change, and a report of all of it. */
@@ -73,6 +75,7 @@ export class Observer {
       device: device.id,
       link: link.id,
       state: running?.state ?? 'no-stand-in',
+      ...this.writing(device, link),
       reason: trouble ?? running?.reason ?? (running ? null : this.absence(device)),
       address: end ? endText(end) : device.address,
       port: end ? portOf(end) : null,
@@ -98,6 +101,18 @@ export class Observer {
       causes: (running && this.causes.get(link.id)) ?? [],
       command: running ? Buffer.from(running.command).toString('base64') : '',
       feedback: running ? Buffer.from(running.feedback).toString('base64') : '',
+    };
+  }
+
+  private writing(device: Device, link: Link): Pick<LinkReport, 'real' | 'reads' | 'sends' | 'afterArm'> {
+    const ends = this.bench.links.get(link.id)?.ends;
+    const real = !device.standIn;
+    const writes = real && protocolOf(link).reading(link, device.description) !== link;
+    return {
+      real,
+      reads: ends?.reads ?? false,
+      sends: writes ? protocolOf(link).sends(link) : '',
+      afterArm: this.bench.afterArm(link.id),
     };
   }
 

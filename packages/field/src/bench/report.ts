@@ -1,12 +1,26 @@
 import type { Cause, Fault, Finding, Indicator, Probe, Symptoms, TraceEvent } from '@fadenkreuz/core';
 import type { LinkCounts, LinkState } from '../protocols/runningLink.js';
 
+/**
+ * What a device gets when writing is not allowed any more: zeros with the controller said to idle, what it got last, or
+ * nothing at all, so that it does what it does when its connection is lost.
+ */
+export const afterArmChoices = ['idle', 'hold', 'release'] as const;
+export type AfterArm = (typeof afterArmChoices)[number];
+
 /** One link as it stands now. Times in ms. */
 export interface LinkReport extends LinkCounts {
   device: string;
   link: string;
   state: LinkState | 'no-stand-in';
   reason: Finding | null;
+  /** A real device is at the other end, and no stand-in. */
+  real: boolean;
+  /** It only reads, because nobody has allowed more. */
+  reads: boolean;
+  /** What a real device gets as soon as Arm allows it; empty for a stand-in, and where nothing is written. */
+  sends: string;
+  afterArm: AfterArm;
   /** Where the device is really reached. */
   address: string;
   /** Null where the protocol has none. */

@@ -18,6 +18,12 @@ export interface LinkEnds<L extends LinkBase = Link> {
   localAddress: string;
   /** Whether packets to it get lost at this moment: the cable is pulled, or it stands elsewhere. */
   cut?: CutOff | undefined;
+  /** Whether it is a real device, which nothing is written to before a person has allowed it. */
+  real?: boolean | undefined;
+  /** Whether `link` is the planned one made to read alone. */
+  reads?: boolean | undefined;
+  /** Whether it may be opened at this moment; a link to a real device that writes asks each time. */
+  mayOpen?: (() => boolean) | undefined;
 }
 
 /** The IP end of a link. Throws for one that goes elsewhere, which a driver of an IP protocol never gets. */

@@ -93,6 +93,12 @@ export abstract class RunningLink<L extends LinkBase = LinkBase> {
   expectedMs: number | undefined;
   /** Whether each value is asked for: no packet comes by itself. */
   readonly polled: boolean = false;
+  /** Nothing but zeros is commanded, and the controller is said to idle, whether its program runs or not. */
+  private idle = false;
+  /** Parts of the image that were written since it rests. */
+  private readonly rested = new Set<string>();
+  /** Called when it would have to be opened again and may not: another link takes its place. */
+  onForbidden: () => void = () => undefined;
   /** Called whenever state or reason changes. */
   onChange: () => void = () => undefined;
 
@@ -136,12 +142,13 @@ export abstract class RunningLink<L extends LinkBase = LinkBase> {
 
   /** Takes over another layout of the command image; bytes and connection stay. */
   relayout(link: LinkBase): void {
-    this.codec = codecOf(link.command);
+    if (!this.ends.reads) this.codec = codecOf(link.command);
   }
 
   /** Puts what a person typed into the command image. Throws when it does not fit or the link is not open. */
   write(fieldId: string, typed: string): void {
-    if (this.state !== 'open') throw new Problem('bench.noOpenLink', { device: this.device.name });
+    if (this.state !== 'open' || this.ends.reads)
+      throw new Problem('bench.noOpenLink', { device: this.device.name });
     const index = this.codec.signals.findIndex((s) => s.id === fieldId);
     if (index < 0) throw new Problem('edit.unknown', { what: 'field', id: fieldId });
     const view = new DataView(this.command.buffer);
@@ -150,13 +157,41 @@ export abstract class RunningLink<L extends LinkBase = LinkBase> {
     this.codec.encode(view);
   }
 
-  /** Ends for good. */
-  async stop(): Promise<void> {
+  /** All of the command image goes to zero. */
+  rest(): void {
+    this.command.fill(0);
+  }
+
+  /** With true all goes to zero and stays there, with the controller said to idle; with false it runs again. */
+  setIdle(idle: boolean): void {
+    this.idle = idle;
+    if (idle) this.rest();
+    this.rested.clear();
+  }
+
+  /** Ends for good; `silent`: the device is told nothing, and does what it does when its connection is lost. */
+  async stop(silent = false): Promise<void> {
     this.ended = true;
     clearTimeout(this.retry);
-    const farewell = this.state === 'open';
+    const farewell = this.state === 'open' && !silent;
     this.state = 'closed';
     await this.release(farewell);
+  }
+
+  /** Whether the device is to be told that the controller's program runs. */
+  protected get runs(): boolean {
+    return this.context.run() && !this.idle;
+  }
+
+  /**
+   * For links that ask: whether a part of the command image is written in this turn. A controller that idles writes
+   * nothing, but for the zeros with which a link begins to rest.
+   */
+  protected writesNow(part: string): boolean {
+    if (!this.idle) return this.context.run();
+    if (this.rested.has(part)) return false;
+    this.rested.add(part);
+    return true;
   }
 
   /**
@@ -231,6 +266,7 @@ export abstract class RunningLink<L extends LinkBase = LinkBase> {
 
   private async tryOpen(): Promise<void> {
     if (this.ended) return;
+    if (this.ends.mayOpen?.() === false) return this.onForbidden();
     this.flows = false;
     this.leftOut = 0;
     this.freshAt = this.changedAt = NaN;

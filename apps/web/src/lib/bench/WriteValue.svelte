@@ -16,7 +16,7 @@
   const desk = useDesk();
 
   const write = (value: string, hold = false) =>
-    void desk.ask('POST', '/write', { device: deviceId, field: signal.id, value, hold });
+    void desk.askArmed('/write', { device: deviceId, field: signal.id, value, hold });
   /** The first key event of a press of the space bar or Enter; a held key repeats itself. */
   const isPress = (event: KeyboardEvent) => !event.repeat && (event.key === ' ' || event.key === 'Enter');
 </script>

@@ -76,6 +76,14 @@ export class Desk {
   get armed(): boolean {
     return this.live.armed;
   }
+  /** Somebody else may write to the devices. */
+  get armedElsewhere(): boolean {
+    return this.live.armedElsewhere;
+  }
+  /** This browser window, as the agent knows it. */
+  get holder(): string {
+    return this.id;
+  }
   get trace(): readonly TraceLine[] {
     return this.follower.lines;
   }
@@ -99,9 +107,14 @@ export class Desk {
     return this.live.ask(method, path, body);
   }
 
+  /** Asks for something that needs Arm; a refusal becomes the note. */
+  askArmed(path: string, body: object): Promise<boolean> {
+    return this.live.askArmed(path, body);
+  }
+
   /** Allows writing for some seconds, or until this browser goes. */
   arm(seconds: number): Promise<boolean> {
-    return this.ask('POST', '/arm', { seconds, holder: this.id });
+    return this.live.arm(seconds);
   }
 
   /** Listens to the server, and keeps unsaved changes in the browser; returns the way to end it. */

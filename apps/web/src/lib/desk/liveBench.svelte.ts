@@ -3,6 +3,9 @@ import type { Cell, Finding } from '@fadenkreuz/core';
 import { liveBytes } from './liveBytes.js';
 import { send, type Note } from './send.js';
 
+/** How often a window that has armed says that it is still there, ms; the agent wants to hear it every 2 s. */
+const hereMs = 500;
+
 /**
  * The bench as this browser sees it: what changes comes by itself, images only of the links that are shown somewhere.
  */
@@ -18,6 +21,7 @@ export class LiveBench {
   /** By whom which links are shown. */
   private shown: Record<string, readonly string[]> = {};
   private asked = '';
+  private here: ReturnType<typeof setInterval> | undefined;
 
   constructor(
     private readonly cell: () => Cell,
@@ -31,8 +35,36 @@ export class LiveBench {
     return this.status?.bench?.cell === this.cell().id;
   }
 
+  /** Whether this window may write. */
   get armed(): boolean {
-    return this.running && (this.status?.armedForMs ?? 0) > 0;
+    return this.running && this.armedForMs > 0 && this.status?.armedBy === this.desk;
+  }
+  /** Whether another window, or a program, may. */
+  get armedElsewhere(): boolean {
+    return this.running && this.armedForMs > 0 && this.status?.armedBy !== this.desk;
+  }
+  private get armedForMs(): number {
+    return this.status?.armedForMs ?? 0;
+  }
+
+  /** Allows this window to write for some seconds, and says that it is still there as long as that lasts. */
+  async arm(seconds: number): Promise<boolean> {
+    const armed = await this.ask('POST', '/arm', { seconds, holder: this.desk });
+    if (armed && this.here === undefined)
+      this.here = setInterval(() => {
+        if (this.armed) void send('POST', '/api/bench/here', undefined, { holder: this.desk });
+        else if (this.status !== undefined) this.endHere();
+      }, hereMs);
+    return armed;
+  }
+  private endHere(): void {
+    clearInterval(this.here);
+    this.here = undefined;
+  }
+
+  /** Asks for something that only the holder of the permission may; a refusal is told. */
+  askArmed(path: string, body: object): Promise<boolean> {
+    return this.ask('POST', path, { ...body, holder: this.desk });
   }
 
   linkStatus(deviceId: string): LinkStatus | undefined {

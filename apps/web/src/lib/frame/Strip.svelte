@@ -2,10 +2,18 @@
   import { goto } from '$app/navigation';
   import { imageById, type Finding } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
+  import ArmPanel from './ArmPanel.svelte';
   import FindingLine from '$lib/controls/FindingLine.svelte';
 
   const desk = useDesk();
   let showFindings = $state(false);
+  let showArm = $state(false);
+
+  /** Real devices get something as soon as it is armed: that is said first. */
+  function arm() {
+    if (desk.bench?.links.some((l) => l.sends)) showArm = true;
+    else void desk.arm(armFor);
+  }
 
   const standing = $derived(desk.bench?.links.filter((l) => l.state === 'open').length ?? 0);
   const troubled = $derived(
@@ -72,7 +80,29 @@
     △ <span class="font-mono">{desk.findings.length}</span>
     {desk.findings.length === 1 ? 'finding' : 'findings'}
   </button>
-  {#if desk.armed}
+  {#if desk.running}
+    <button
+      class="btn btn-sm"
+      title="All commands go to zero; that needs no Arm"
+      onclick={() => desk.ask('POST', '/rest', {})}>All to rest</button
+    >
+    <button
+      class="cursor-pointer underline"
+      aria-expanded={showArm}
+      onclick={() => {
+        showArm = !showArm;
+        showFindings = false;
+      }}>After Arm</button
+    >
+  {/if}
+  {#if desk.armedElsewhere}
+    <button
+      class="btn border-accent text-accent btn-sm"
+      onclick={() => desk.ask('DELETE', '/arm')}
+      aria-label="Disarm; somebody else has armed for {seconds} more seconds"
+      >Armed by somebody else <span class="font-mono">{seconds} s</span></button
+    >
+  {:else if desk.armed}
     <button
       class="btn border-accent bg-accent text-accent-content btn-sm"
       onclick={() => desk.ask('DELETE', '/arm')}
@@ -91,10 +121,14 @@
       class="btn border-accent bg-transparent font-semibold text-accent btn-sm"
       disabled={!desk.running}
       title="Allow writes to the devices for {armFor} s"
-      onclick={() => desk.arm(armFor)}>Arm</button
+      onclick={arm}>Arm</button
     >
   {/if}
 </footer>
+
+{#if showArm && desk.running}
+  <ArmPanel seconds={armFor} onclose={() => (showArm = false)} />
+{/if}
 
 {#if showFindings}
   <aside

@@ -58,14 +58,14 @@ export class WireWatch {
     gateway: string | null;
   }): Promise<boolean> {
     this.done = [];
-    const answer = await this.send('address', 'POST', WireDone, order);
+    const answer = await this.send('address', 'POST', WireDone, { ...order, holder: this.desk.holder });
     if (!answer) return false;
     this.done = answer.done;
     return true;
   }
 
   keep(at: string): Promise<boolean> {
-    return this.ask('keep', 'POST', { at });
+    return this.ask('keep', 'POST', { at, holder: this.desk.holder });
   }
 
   give(order: object): Promise<boolean> {

@@ -41,6 +41,10 @@ export const benchTexts: Texts<BenchFacts> = {
     says: `${f.device} is linked over ${f.protocol}, which the bench does not speak yet.`,
     cure: 'Its layout, slots and addresses are worked out all the same; try it on the machine.',
   }),
+  'link.needsArm': (f) => ({
+    says: `${f.device} is a real device, and its link cannot be opened without writing: ${f.sends}.`,
+    cure: 'Arm when that may happen.',
+  }),
   'link.otherDevice': (f) => ({
     says: `At the address of ${f.device} stands another device than planned: planned ${f.planned}, found ${f.found}.`,
     cure: 'Find out which device it is, then correct the plan or the address.',
@@ -81,6 +85,10 @@ export const benchTexts: Texts<BenchFacts> = {
   'capture.nothing': () => ({
     says: 'No traffic has been recorded.',
     cure: 'Start the bench and choose Record traffic in its trace.',
+  }),
+  'bench.armedByOther': () => ({
+    says: 'Somebody else has armed the bench.',
+    cure: 'Ask them to disarm, or disarm yourself; then arm again.',
   }),
   'bench.notArmed': () => ({
     says: 'Nothing was written: the bench is not armed.',

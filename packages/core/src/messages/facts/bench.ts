@@ -17,6 +17,7 @@ export interface BenchFacts {
   'parameter.noWay': { device: string; place: string };
   'link.blockRefused': { device: string; block: string; exception: number; says: string; cure: string };
   'link.notSpoken': { device: string; protocol: string };
+  'link.needsArm': { device: string; sends: string };
   'link.otherDevice': { device: string; planned: string; found: string };
   'link.outsideReach': { device: string; address: string; subnet: string };
   'link.noAdapter': { device: string; address: string };
@@ -28,6 +29,7 @@ export interface BenchFacts {
   'bench.notRunning': Record<string, never>;
   'bench.alreadyRuns': { cell: string };
   'capture.nothing': Record<string, never>;
+  'bench.armedByOther': Record<string, never>;
   'bench.notArmed': Record<string, never>;
   'bench.outsideLoopback': { address: string };
   'bench.noOpenLink': { device: string };

@@ -77,6 +77,32 @@ export const ethernetIp: Protocol<EthernetIpLink, EthernetIpOffer> = {
       { ...emptyPoint, number: instance, use: 'configuration', size: data.length / 2 },
     ];
   },
+  reading: (link, description) => {
+    const { data } = link.configuration;
+    if (onlyListens(link) && data === '') return link;
+    const silent = { ...link, configuration: { ...link.configuration, data: '' } };
+    if (onlyListens(link)) return silent;
+    const empty = { ...link.command, size: 0, fields: [], groups: [] };
+    for (const connection of ['input-only', 'listen-only'] as const) {
+      const [point] = link.connection.startsWith('polled') ? [] : pointsFor(description, connection);
+      if (point) return { ...silent, connection, command: { ...empty, instance: point.number } };
+    }
+    // Reading the data of an assembly is a request that every device may refuse, and none acts on.
+    const feedbackRpi = Math.max(link.feedbackRpi, unhurried);
+    return { ...silent, connection: 'polled-unconnected', feedbackRpi, command: empty };
+  },
+  sends: (link) => {
+    const { connection, command, configuration, commandRpi, commandFormat } = link;
+    const data = configuration.data.length / 2;
+    const header = commandFormat === 'run-idle' ? ' with run' : '';
+    return [
+      connection.startsWith('polled')
+        ? `assembly ${command.instance} is written: ${command.size} bytes of zeros every ${commandRpi / 1000} ms`
+        : `an ${ethernetIp.connections[connection].title} connection: ${command.size} bytes of zeros${header} ` +
+          `every ${commandRpi / 1000} ms to assembly ${command.instance}`,
+      ...(data > 0 ? [`${data} bytes of configuration to assembly ${configuration.instance}`] : []),
+    ].join('; ');
+  },
   configuration: ({ configuration: { data } }) =>
     Uint8Array.from(data.match(/../g) ?? [], (pair) => parseInt(pair, 16)),
   rules: [connectionAgainstOffer, instanceAgainstDescription],
@@ -88,6 +114,9 @@ export const ethernetIp: Protocol<EthernetIpLink, EthernetIpOffer> = {
   parameterPlaces: ['attribute', 'index'],
   scan: { answers: true, setsAddress: true },
 };
+
+/** Requests that only look are not made more often, µs. */
+const unhurried = 100_000;
 
 const emptyPoint: Omit<ConnectionPoint, 'number' | 'use' | 'size'> = {
   title: '',

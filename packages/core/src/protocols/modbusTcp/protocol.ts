@@ -62,6 +62,18 @@ export const modbusTcp: Protocol<ModbusTcpLink, ModbusTcpOffer> = {
       fields: null,
       registers: { table: block.table, start: block.start },
     })),
+  reading: (link) =>
+    link.blocks.every((b) => b.direction === 'feedback')
+      ? link
+      : { ...link, blocks: link.blocks.filter((b) => b.direction === 'feedback') },
+  sends: ({ blocks }) =>
+    blocks
+      .filter((b) => b.direction === 'command')
+      .map(({ table, start, count, poll }) => {
+        const places = table === 'coils' ? `${count} coils` : `${count} ${table} registers`;
+        return `zeros to ${places} from ${start} every ${poll / 1000} ms`;
+      })
+      .join('; '),
   rules: [blockInPlace, blocksOverlap, blockReadOnly, blockAgainstDescription],
   causes: modbusTcpCauses,
   // More registers than are asked for are not noticed by whoever asks.

@@ -52,6 +52,9 @@ export const profinet: Protocol<ProfinetLink, ProfinetOffer> = {
       fields: null,
       registers: null,
     })),
+  // No driver speaks it yet.
+  reading: () => undefined,
+  sends: ({ command }) => `${command.size} bytes of outputs`,
   rules: [stationNameDiffers],
   causes: [],
   faults: () => commonFaults.map((kind) => faultOf(kind)),

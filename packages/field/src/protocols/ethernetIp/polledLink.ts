@@ -94,8 +94,7 @@ export class PolledLink extends RunningLink<EthernetIpLink> {
       while (this.state === 'open' && (this.due.feedback || this.due.command)) {
         const direction = this.due.command ? 'command' : 'feedback';
         this.due[direction] = false;
-        // A controller that idles tells the device nothing.
-        if (direction === 'command' && !this.context.run()) continue;
+        if (direction === 'command' && !this.writesNow('')) continue;
         if (!(await this.exchange(direction))) break;
       }
     } catch {

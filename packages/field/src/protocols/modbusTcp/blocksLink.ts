@@ -127,8 +127,7 @@ export class BlocksLink extends RunningLink<ModbusTcpLink> {
     try {
       do {
         state.owed = false;
-        // A controller that idles writes nothing.
-        if (state.block.direction === 'command' && !this.context.run()) return;
+        if (state.block.direction === 'command' && !this.writesNow(state.block.id)) return;
         if (!(await this.exchange(state))) return;
       } while (state.owed && this.state === 'open');
     } catch {

@@ -68,12 +68,12 @@
           <button
             aria-pressed={run}
             disabled={!desk.armed}
-            onclick={() => desk.ask('POST', '/run', { run: true })}>run</button
+            onclick={() => desk.askArmed('/run', { run: true })}>run</button
           >
           <button
             aria-pressed={!run}
             disabled={!desk.armed}
-            onclick={() => desk.ask('POST', '/run', { run: false })}>idle</button
+            onclick={() => desk.askArmed('/run', { run: false })}>idle</button
           >
         </span>
       {/if}
