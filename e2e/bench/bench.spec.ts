@@ -200,4 +200,8 @@ test('what is written in the lens of the Sight reaches the device, once Arm allo
   await page.getByRole('button', { name: /feedback/ }).click();
   await expect(lens).toContainText('heater_on');
   await expect(lens.getByText('on', { exact: true })).toBeVisible();
+
+  // A page that is loaded while the bench runs shows its bytes, too.
+  await openView(page, cellId, 'bench');
+  await expect(page.locator('[data-value]').first()).not.toContainText('–');
 });

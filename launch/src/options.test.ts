@@ -6,7 +6,7 @@ test.each([
   [['--dev'], { resetDemo: false, dev: true, reach: [] }],
   [['--reset-demo'], { resetDemo: true, dev: false, reach: [] }],
   [
-    ['--reach', '192.168.40.0/24', '--reach', '10.0.0.0/8'],
+    ['--reach', '192.168.40.0/24', '--wide', '--reach', '10.0.0.0/8'],
     { resetDemo: false, dev: false, reach: ['192.168.40.0/24', '10.0.0.0/8'] },
   ],
 ])('%j', (args, options) => expect(optionsFrom(args)).toEqual(options));
@@ -17,4 +17,6 @@ test.each([
   [['--reach', '192.168.40.0'], /no IPv4 subnet/],
   [['--reach', '300.0.0.0/8'], /no IPv4 subnet/],
   [['--reach', '10.0.0.0/33'], /no IPv4 subnet/],
+  [['--reach', '10.0.0.0/15'], /10.0.0.0\/15 are more than 65536 addresses/],
+  [['--reach', '10.0.0.0/16', '--reach', '0.0.0.0/0'], /0.0.0.0\/0 are more/],
 ])('%j is refused', (args, message) => expect(() => optionsFrom(args)).toThrow(message));

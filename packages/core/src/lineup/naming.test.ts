@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { classOf, namingTrouble, patternTrouble } from './naming.js';
 
@@ -21,6 +22,42 @@ describe('a name against the pattern of the cell', () => {
   test('without a pattern, or with a broken one, every name will do', () => {
     for (const pattern of ['', '{nonsense}', '{words'])
       expect(namingTrouble({ pattern, longest: 32 }, { name: 'X', designation: '' })).toBeUndefined();
+  });
+});
+
+describe('a pattern never takes long', () => {
+  test.each([7, 12, 30])('%i times anything, and a name of 64 letters', (count) => {
+    const pattern = '{text}'.repeat(count);
+    const trouble = (name: string) =>
+      namingTrouble({ pattern: `${pattern}!`, longest: 64 }, { name, designation: '' });
+    expect(trouble('a'.repeat(64))).toMatch(/not made as/);
+    expect(trouble(`${'a'.repeat(63)}!`)).toBeUndefined();
+  });
+
+  test('it matches as a regular expression would', () => {
+    const pieces = { '{words}': '[a-z]+(?:_[a-z]+)*', '{word}': '[a-z]+', '{Words}': '(?:[A-Z][a-z]+)+' };
+    const more = {
+      '{class}': '[A-Za-z]{1,3}',
+      '{number}': '[0-9]+',
+      '{text}': '.+',
+      _: '_',
+      b: 'b',
+      '1': '1',
+    };
+    const known: Record<string, string> = { ...pieces, ...more };
+    const part = fc.constantFrom(...Object.keys(known));
+    fc.assert(
+      fc.property(
+        fc.array(part, { minLength: 1, maxLength: 5 }),
+        fc.stringMatching(/^[ab1_B]{1,10}$/),
+        (parts, name) => {
+          const wanted = new RegExp(`^${parts.map((p) => known[p]).join('')}$`).test(name);
+          const trouble = namingTrouble({ pattern: parts.join(''), longest: 64 }, { name, designation: '' });
+          expect(trouble === undefined).toBe(wanted);
+        },
+      ),
+      { numRuns: 2000 },
+    );
   });
 });
 

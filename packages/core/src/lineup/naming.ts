@@ -39,11 +39,11 @@ export function namingTrouble(
   { name, designation }: Pick<Device, 'name' | 'designation'>,
 ): string | undefined {
   if (pattern === '' || patternTrouble(pattern)) return undefined;
-  const match = matcherOf(pattern).exec(name);
-  if (!match) return `it is not made as ${pattern}`;
+  const found = matched(pattern, name);
+  if (!found) return `it is not made as ${pattern}`;
   const wanted = classOf(designation);
   if (!wanted) return undefined;
-  const { class: letters, number } = match.groups ?? {};
+  const { class: letters, number } = found;
   if (letters !== undefined && letters.toUpperCase() !== wanted.letters)
     return `its letter ${letters} is not the ${wanted.letters} of ${designation}`;
   if (number !== undefined && Number(number) !== Number(wanted.number))
@@ -51,18 +51,42 @@ export function namingTrouble(
   return undefined;
 }
 
-const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+/** A pattern in its parts: what stands for itself, and pieces. */
+type Part = { text: string } | { piece: Piece; whole: RegExp };
 
-/** Names have at most 64 characters, and no piece repeats inside itself without a separator: matching is quick. */
-function matcherOf(pattern: string): RegExp {
-  const named = new Set<string>();
-  const source = pattern.split(/(\{\w+\})/).map((piece) => {
-    const kind = /^\{(\w+)\}$/.exec(piece)?.[1] as Piece | undefined;
-    if (!kind) return escaped(piece);
-    // A group has its name once only.
-    const first = !named.has(kind);
-    named.add(kind);
-    return first ? `(?<${kind}>${pieces[kind].matches})` : `(?:${pieces[kind].matches})`;
-  });
-  return new RegExp(`^${source.join('')}$`, 'u');
+const partsOf = (pattern: string): Part[] =>
+  pattern
+    .split(/(\{\w+\})/)
+    .filter(Boolean)
+    .map((part) => {
+      const piece = /^\{(\w+)\}$/.exec(part)?.[1] as Piece | undefined;
+      return piece ? { piece, whole: new RegExp(`^${pieces[piece].matches}$`, 'u') } : { text: part };
+    });
+
+/**
+ * What the pieces of a pattern are in a name, the first of each kind; undefined when it is not made so. Each piece takes
+ * as much as it can. No place of the name is tried twice for one part, so that no pattern takes long, whatever it is.
+ */
+function matched(pattern: string, name: string): Partial<Record<Piece, string>> | undefined {
+  const parts = partsOf(pattern);
+  const failed = new Set<number>();
+  const from = (part: number, at: number): [Piece, string][] | undefined => {
+    const one = parts[part];
+    if (!one) return at === name.length ? [] : undefined;
+    const place = part * (name.length + 1) + at;
+    if (failed.has(place)) return undefined;
+    if ('text' in one) {
+      const rest = name.startsWith(one.text, at) ? from(part + 1, at + one.text.length) : undefined;
+      if (rest) return rest;
+    } else
+      for (let end = name.length; end > at; end -= 1) {
+        const own = name.slice(at, end);
+        const rest = one.whole.test(own) ? from(part + 1, end) : undefined;
+        if (rest) return [[one.piece, own], ...rest];
+      }
+    failed.add(place);
+    return undefined;
+  };
+  const found = from(0, 0);
+  return found && Object.fromEntries(found.reverse());
 }

@@ -66,7 +66,8 @@ export class AddressServer {
   /** Begins to listen. Throws `assigning.cannotListen`. */
   async open(): Promise<void> {
     try {
-      const { socket } = await bindFirst(serverPorts, loopbackBroadcast, false);
+      // Beside the socket of the network it must be shared; alone it is not, so that another server is noticed.
+      const { socket } = await bindFirst(serverPorts, loopbackBroadcast, this.reach.any);
       this.sockets.push(socket);
       socket.on('message', (message) => this.answer(message, undefined));
       await bindUdp(this.sending, 0, '127.0.0.1');
@@ -113,12 +114,24 @@ export class AddressServer {
       const answer = own && giveAddress(asked, this.assignments, own);
       if (!answer) return;
       const bytes = encode(bootpMessage, answer);
-      if (network) network.send(bytes, clientPorts[0], everybody);
+      if (network) this.broadcast(bytes, own);
       else for (const port of clientPorts) this.sending.send(bytes, port, loopbackBroadcast);
     } catch (error) {
       // Whatever else is sent to this port is no question.
       if (!(error instanceof Problem)) throw error;
     }
+  }
+
+  /** Out by the adapter that has this address of its own: the system takes it by the source, as for no other packet. */
+  private broadcast(bytes: Uint8Array, own: string): void {
+    const socket = udpSocket(true);
+    void bindUdp(socket, serverPorts[0], own)
+      .then(() => {
+        socket.setBroadcast(true);
+        socket.send(bytes, clientPorts[0], everybody, () => void closeUdp(socket));
+      })
+      // The adapter has gone meanwhile: the device asks again.
+      .catch(() => closeUdp(socket));
   }
 
   /** This computer's address beside the one that is given; undefined where that may not be reached. */

@@ -6,7 +6,7 @@ import { Wire } from '../agent/wire.js';
 import { Schedule } from '../timing/schedule.js';
 import { StandIn } from '../standIns/standIn.js';
 import { climateCell, demoDevice, until } from '../testBench.js';
-import { benchAddress, onlyLoopback } from '../wire/reach.js';
+import { benchAddress, onlyLoopback, Reach } from '../wire/reach.js';
 import { addressesOf } from './scanRange.js';
 import { Scan } from './scan.js';
 
@@ -153,6 +153,19 @@ describe.each(['bootp', 'dhcp'] as const)('a device that asks by %s', (method) =
     await until(() => standIn.injected.length === 0);
     await until(async () => (await verdicts(cell))[0]![1] === 'right');
   });
+});
+
+test('where the network may be reached, the server listens there beside its own socket, and still answers here', async () => {
+  // TEST-NET-1 of RFC 5737: no adapter stands there, so nothing is ever sent to it.
+  const server = new AddressServer('127.97.40.1', new Reach(['192.0.2.0/24']), () => undefined);
+  await server.open();
+  server.give([], 1);
+  expect(server.state).toMatchObject({ assignments: [], heard: [] });
+  await server.close();
+  // Closed, it holds no port.
+  const again = new AddressServer('127.97.40.1', onlyLoopback, () => undefined);
+  await again.open();
+  await again.close();
 });
 
 test('the server ends by itself', async () => {

@@ -229,7 +229,7 @@ describe('running servers', () => {
         return socket.on('error', () => undefined);
       });
       await until(() => sockets.filter((s) => s.readyState === 'open').length >= 140);
-      // The hub has eight places: the longest silent client makes room.
+      // Silent clients make room for those that ask.
       const served = async () => {
         await stillServes();
         return true;

@@ -63,7 +63,9 @@ describe('a device without a stand-in', () => {
     const bench = new Bench(realDevice(), { reach: new Reach(['127.99.44.0/24']) });
     await bench.start();
     await until(() => bench.report()[0]!.state === 'open' && bench.report()[0]!.received > 5);
-    expect(bench.report()[0]!.address).toBe('127.99.44.71');
+    expect(bench.report()[0]).toMatchObject({ address: '127.99.44.71', reads: true });
+    await bench.allow();
+    await until(() => bench.report()[0]!.state === 'open' && !bench.report()[0]!.reads);
     bench.write('u1', 'u1-cmd-heater', '1');
     await until(() => (real.seen as { heaterOn: boolean }).heaterOn);
     await bench.stop();

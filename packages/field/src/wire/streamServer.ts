@@ -15,8 +15,12 @@ export interface StreamServerOptions<F> {
   /** Cuts the first message off a stream; throws when the bytes cannot be one. */
   take: (held: Uint8Array) => { frame?: F | undefined; rest: Uint8Array };
   converse: (client: { address: string; end: () => void }) => Conversation<F>;
-  /** At most so many at once; one more takes the place of the longest silent one, or is turned away. */
+  /**
+   * At most so many at once; one more takes the place of the longest silent one, if that has been silent for
+   * `silentMs`, or is turned away.
+   */
   maxClients: number;
+  silentMs: number;
   /** A client that is silent for so long is sent away, ms; 0 never. */
   idleMs: () => number;
   cable?: Cable;
@@ -26,9 +30,6 @@ export interface StreamServerOptions<F> {
 
 /** Answers of one client that may wait to be taken, bytes: who asks and never listens must not fill the memory. */
 const maxBacklog = 256 * 1024;
-
-/** A client that was silent for so long may lose its place, ms. */
-const silentMs = 1000;
 
 /** A TCP server of questions and answers: every message of a client is answered in turn. */
 export class StreamServer<F> {
@@ -129,9 +130,9 @@ export class StreamServer<F> {
   /** Silent clients must not keep others out (Modbus Messaging on TCP/IP Implementation Guide V1.0b, 4.2.1.1). */
   private makeRoom(): boolean {
     let longest: Socket | undefined;
-    let heardAt = performance.now() - silentMs;
+    let heardAt = performance.now() - this.options.silentMs;
     for (const [socket, client] of this.sockets)
-      if (client.heardAt < heardAt) [longest, heardAt] = [socket, client.heardAt];
+      if (client.heardAt <= heardAt) [longest, heardAt] = [socket, client.heardAt];
     if (!longest) return false;
     this.sockets.delete(longest);
     longest.destroy();

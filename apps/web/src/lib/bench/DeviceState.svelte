@@ -53,6 +53,10 @@
   <p class="text-faint">{status.reason.cure}</p>
 {/if}
 
+{#if status.reads && status.state === 'open'}
+  <p class="mt-2">A real device: it is only read, and nothing is written to it before Arm.</p>
+{/if}
+
 {#if status.causes.length > 0}
   <h3 class="lens-heading">Likely causes</h3>
   <ol class="list-decimal space-y-2 pl-5" aria-label="likely causes">

@@ -124,10 +124,11 @@ export class Desk {
     const on = (event: string, hear: (data: unknown) => void) =>
       events.addEventListener(event, (e) => hear(JSON.parse((e as MessageEvent<string>).data)));
     events.addEventListener('open', () => {
+      // What was said before this way stood was said to nobody.
+      void this.live.watch(true);
       if (this.serverThere) return;
       this.serverThere = true;
       void this.edits.reload();
-      void this.live.watch(true);
     });
     events.addEventListener('error', () => (this.serverThere = false));
     on('bench', (data) => this.hearBench(data));

@@ -53,6 +53,9 @@ const loopbackBroadcast = '127.255.255.255';
 const maxSessions = 248;
 const maxClients = 256;
 
+/** A client that was silent for so long may lose its place, ms. */
+const silentMs = 1000;
+
 /**
  * The explicit side of a target: TCP and UDP port 44818, sessions, the list commands, SendRRData and SendUnitData
  * (CIP Vol. 2, chapter 2).
@@ -68,6 +71,7 @@ export class EncapsulationServer {
   constructor(private readonly options: EncapsulationServerOptions) {
     const { address, cable, slowMs } = options;
     this.stream = new StreamServer({
+      silentMs,
       address,
       port: enip.explicitPort,
       cable,

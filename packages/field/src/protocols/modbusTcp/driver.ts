@@ -79,6 +79,7 @@ const serverOf = (device: Simulated, memory: ServedMemory, address: string, port
     cable: device.cable,
     slowMs: () => device.trouble().slowMs,
     busy: () => device.trouble().busy,
+    maxClients: device.description.limits.connections ?? undefined,
   });
 
 /**

@@ -184,3 +184,34 @@ describe('our server', () => {
     await until(() => clients.every((c) => c.closed));
   });
 });
+
+describe('many clients', () => {
+  const reads = (client: ModbusClient) =>
+    client.ask(1, 'readHoldingRegisters', { start: 3, count: 1 }).then(({ registers }) => registers[0]);
+
+  test('30 at once are all served; after 64 silent ones a new one does not wait', async () => {
+    const open = (count: number) => Promise.all(Array.from({ length: count }, () => patientlyOpen(address)));
+    const first = await open(30);
+    expect(await Promise.all(first.map(reads))).toEqual(Array(30).fill(9));
+    const silent = await open(64);
+    const late = await patientlyOpen(address);
+    expect(await reads(late)).toBe(9);
+    // Those that had been silent longest gave way.
+    await until(() => first.every((c) => c.closed));
+    expect(silent.filter((c) => c.closed).length).toBe(1);
+    await Promise.all([...first, ...silent, late].map((c) => c.close()));
+  });
+
+  test('a device that takes two serves the newest two', async () => {
+    const small = new ModbusServer({ address, port: port + 1, memoryOf: () => memory, maxClients: 2 });
+    await small.open();
+    const open = () => ModbusClient.open({ address, port: port + 1 });
+    const [a, b] = [await open(), await open()];
+    expect([await reads(b), await reads(a)]).toEqual([9, 9]);
+    const c = await open();
+    expect(await reads(c)).toBe(9);
+    await until(() => b.closed);
+    expect([await reads(a), await reads(c)]).toEqual([9, 9]);
+    await small.close();
+  });
+});

@@ -20,12 +20,13 @@ export interface ModbusServerOptions {
   idleMs?: number;
   cable?: Cable;
   slowMs?: () => number;
+  maxClients?: number | undefined;
   /** The device has no time for anybody: exception 6. */
   busy?: () => boolean;
 }
 
-/** More clients than this at once are turned away, as small devices do. */
-const maxClients = 8;
+/** So many clients at once are served where the description of a device does not say how many. */
+const usualClients = 64;
 
 /** A Modbus server on TCP, by the rules of the specification. */
 export class ModbusServer {
@@ -37,7 +38,9 @@ export class ModbusServer {
     this.stream = new StreamServer({
       ...options,
       take: takeFrame,
-      maxClients,
+      maxClients: options.maxClients ?? usualClients,
+      // The longest silent one gives way at once (Messaging on TCP/IP Implementation Guide V1.0b, 4.2.1.1).
+      silentMs: 0,
       idleMs: () => options.idleMs ?? 60_000,
       converse: () => ({ answer }),
     });
