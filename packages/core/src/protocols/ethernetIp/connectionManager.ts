@@ -129,4 +129,5 @@ export const class3 = 0xa3;
 
 /** The multiplier code: 0 means 4, each step doubles, up to 7 for 512 (Vol. 1, 3-5.5.1.4). */
 export const multiplierCode = (multiplier: number): number => Math.log2(multiplier) - 2;
-export const multiplierOf = (code: number): number => 4 << Math.min(code, 7);
+export const greatestMultiplierCode = 7;
+export const multiplierOf = (code: number): number => 4 << Math.min(code, greatestMultiplierCode);

@@ -159,6 +159,21 @@ export function itemIn(body: Uint8Array, type: number): Reader | undefined {
   return undefined;
 }
 
+/** Whether the items of such a body are as many and as long as it says, and nothing stands behind them. */
+export function holdsItsItems(body: Uint8Array): boolean {
+  const r = new Reader(body, 'encapsulated message');
+  if (r.left < 8) return false;
+  r.skip(6);
+  for (let count = r.u16(); count > 0; count -= 1) {
+    if (r.left < 4) return false;
+    r.u16();
+    const length = r.u16();
+    if (r.left < length) return false;
+    r.skip(length);
+  }
+  return r.left === 0;
+}
+
 export interface MessageFrame extends Omit<EncapsulationFrame, 'data'> {
   /** The connection id of a connected message; undefined for an unconnected one. */
   connection: number | undefined;
@@ -227,7 +242,9 @@ export const registerSession = struct({ version: u16, options: u16 });
 /** AF_INET in network order, as in a socket address item (Vol. 2, 2-6.3.5). */
 export const socketAddress = struct({ family: u16be, port: u16be, address: u32be, zero: bytes(8) });
 
-/** Bytes of a socket address item that names where packets of a direction go. */
+export const socketItemBytes = 16;
+
+/** Entries of a socket address item that names where packets of a direction go. */
 export const socketItem = (dotted: string, port: number) => ({
   family: 2,
   port,

@@ -11,7 +11,7 @@ import {
   type RouterRequest,
   type RouterResponse,
 } from './messageRouter.js';
-import { logicalOf } from './path.js';
+import { inOrder, logicalOf } from './path.js';
 import { generalStatus as status } from './status.js';
 
 /**
@@ -42,6 +42,8 @@ export interface Caller {
   from: string;
   /** The class 3 connection that carried it; undefined when it came unconnected. */
   connection?: number | undefined;
+  /** UDP port at which it wants its cyclic packets, where it names one. */
+  ioPort?: number | undefined;
   /** More bytes of an answer than this cannot be carried. */
   maxAnswer: number;
 }
@@ -130,7 +132,7 @@ function answerRequest(model: readonly CipClass[], request: RouterRequest, calle
   const { service, path } = request;
   const classId = logicalOf(path, 'class');
   // What is not known takes all that follows, so it can only come last.
-  if (classId === undefined || path.at(-1)!.segment === 'unknown')
+  if (classId === undefined || path.at(-1)!.segment === 'unknown' || !inOrder(path))
     return emptyResponse(service, status.pathSegmentError);
   const target = classOf(model, classId);
   const number = logicalOf(path, 'instance') ?? 0;

@@ -1,4 +1,5 @@
 import {
+  greatestMultiplierCode,
   maxSmallSize,
   transportOf,
   type ForwardOpen,
@@ -7,7 +8,7 @@ import {
 } from './connectionManager.js';
 import { wrappedSize, type RealTimeFormat } from './ioPacket.js';
 import { classes } from './messageRouter.js';
-import { decodePath, inhibitTime, logicalOf, type ElectronicKey, type Segment } from './path.js';
+import { decodePath, inhibitTime, inOrder, logicalOf, type ElectronicKey, type Segment } from './path.js';
 import { extendedStatus as extended } from './status.js';
 
 /** What a connection is for (CIP Vol. 1, 3-6.4). */
@@ -93,8 +94,10 @@ export function judgeOpening(target: TargetFacts, request: ForwardOpen, large: b
   if (transport.class !== 1 && transport.class !== 3) return refuse(extended.transportNotSupported);
   if (transport.class === 1 && transport.trigger !== 'cyclic' && transport.trigger !== 'change-of-state')
     return refuse(extended.transportNotSupported);
+  if (request.timeoutMultiplier > greatestMultiplierCode) return refuse(extended.invalidTimeoutMultiplier);
   const astray = routeRefusal(route);
   if (astray !== undefined) return refuse(astray);
+  if (!inOrder(path)) return refuse(extended.invalidSegment);
   if (path.some((s) => s.segment === 'unknown' || s.segment === 'port' || s.segment === 'symbol'))
     return refuse(extended.invalidSegment);
   const mismatch = keyMismatch(path, target.identity);
@@ -147,8 +150,8 @@ function judgeExplicit(target: TargetFacts, request: ForwardOpen, path: readonly
   const sizes = [request.toTarget.size, request.toOriginator.size];
   if (sizes.some((s) => s < explicitSizes.minimum || s > explicitSizes.maximum))
     return { refusal: [extended.invalidConnectionSize] };
-  if (request.toTarget.type !== 'point-to-point' || request.toOriginator.type !== 'point-to-point')
-    return { refusal: [extended.invalidConnectionType] };
+  if (request.toTarget.type !== 'point-to-point') return { refusal: [extended.invalidToTargetType] };
+  if (request.toOriginator.type !== 'point-to-point') return { refusal: [extended.invalidToOriginatorType] };
   const times = intervals(target, request);
   if (!times) return { refusal: [extended.rpiNotSupported] };
   return {
@@ -189,11 +192,9 @@ function judgeCyclic(
   if (!feedback) return refuse(extended.invalidToOriginatorPoint);
   const kind = command.use === 'command' ? 'exclusive-owner' : (command.use as ConnectionKind);
 
-  if (
-    !typeFits(request.toTarget, ['point-to-point']) ||
-    !typeFits(request.toOriginator, ['point-to-point', 'multicast'])
-  )
-    return refuse(extended.invalidConnectionType);
+  if (!typeFits(request.toTarget, ['point-to-point'])) return refuse(extended.invalidToTargetType);
+  if (!typeFits(request.toOriginator, ['point-to-point', 'multicast']))
+    return refuse(extended.invalidToOriginatorType);
   if (!large && Math.max(request.toTarget.size, request.toOriginator.size) > maxSmallSize)
     return refuse(extended.invalidConnectionSize);
   const commandFormat = kind === 'exclusive-owner' ? target.commandFormat : 'heartbeat';

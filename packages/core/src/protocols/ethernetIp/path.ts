@@ -163,6 +163,28 @@ export function readPath(r: Reader, end: number): Segment[] {
   return segments;
 }
 
+/**
+ * Whether the logical segments come as an application path has them: class, then instance, then what lies in it (Vol. 1,
+ * C-1.6). What comes after may come in any order.
+ */
+export function inOrder(segments: readonly Segment[]): boolean {
+  let hasClass = false;
+  let hasInstance = false;
+  let further = false;
+  for (const s of segments) {
+    if (s.segment !== 'logical') continue;
+    if (s.type === 'class') {
+      if (hasInstance || further) return false;
+      hasClass = true;
+    } else if (!hasClass) return false;
+    else if (s.type === 'instance') {
+      if (further) return false;
+      hasInstance = true;
+    } else further = true;
+  }
+  return true;
+}
+
 /** The value of the first logical segment of a type. */
 export function logicalOf(segments: readonly Segment[], type: LogicalType): number | undefined {
   for (const s of segments) if (s.segment === 'logical' && s.type === type) return s.value;

@@ -20,6 +20,7 @@ test('whoever falls silent after a late first packet is given up after the agree
     schedule: { packets: () => () => undefined } as unknown as Schedule,
     cable: new Cable(1),
     deliver: () => undefined,
+    deliverTo: () => () => undefined,
     facts: () => ({
       ...{ identity, points: own, commandFormat: 'run-idle', feedbackFormat: 'modeless' },
       ...{ shortestRpi: 1000, rpiStep: 1000, maxConnections: 4 },

@@ -59,7 +59,7 @@ export interface Connection extends StandingConnection {
 
 export interface ConnectionsOptions extends Pick<
   ProducerContext,
-  'address' | 'schedule' | 'cable' | 'deliver'
+  'address' | 'schedule' | 'cable' | 'deliver' | 'deliverTo'
 > {
   /** Mask of the subnet that the device stands in; gives its multicast group. */
   mask: () => number;
@@ -94,12 +94,13 @@ export class Connections {
   private readonly streams: ProducerContext;
 
   constructor(private readonly options: ConnectionsOptions) {
-    const { address, schedule, cable, deliver } = options;
+    const { address, schedule, cable, deliver, deliverTo } = options;
     this.streams = {
       address,
       schedule,
       cable,
       deliver,
+      deliverTo,
       frozen: false,
       runs: (stream) => this.runs(stream),
       sent: this.sent,
@@ -212,7 +213,7 @@ export class Connections {
     // The consumer chooses the connection id of a point-to-point direction, the producer that of multicast (CIP Vol. 1,
     // 3-7.2).
     const toTargetId = this.newId();
-    const producer = opening.feedback && this.producerFor(opening, request, caller.from);
+    const producer = opening.feedback && this.producerFor(opening, request, caller);
     const api = producer?.apiUs ?? opening.toOriginatorApi;
     const timeoutMs = (opening.toTargetApi / 1000) * multiplierOf(request.timeoutMultiplier);
     const connection: Connection = {
@@ -283,7 +284,7 @@ export class Connections {
     return this.options.message(message, caller);
   }
 
-  private producerFor(opening: Opening, request: ForwardOpen, originator: string): Producer {
+  private producerFor(opening: Opening, request: ForwardOpen, { from, ioPort }: Caller): Producer {
     const { instance } = opening.feedback!;
     // It was chosen among the assemblies of the device a moment ago.
     const assembly = this.options.assemblyOf(instance)!;
@@ -296,8 +297,9 @@ export class Connections {
     }
     const id = opening.multicast ? this.newId() : request.toOriginatorId;
     const { address, mask } = this.options;
-    const to = opening.multicast ? enip.multicastGroup(enip.addressNumber(address), mask()) : originator;
-    const producer = new Producer(id, assembly, to, opening, this.streams);
+    const to = opening.multicast ? enip.multicastGroup(enip.addressNumber(address), mask()) : from;
+    const own = opening.multicast || ioPort === undefined ? undefined : this.streams.deliverTo(ioPort);
+    const producer = new Producer(id, assembly, to, opening, this.streams, own);
     this.producers.add(producer);
     if (producer.watchesChanges) this.changeTriggers += 1;
     return producer;

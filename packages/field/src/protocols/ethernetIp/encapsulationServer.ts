@@ -17,6 +17,8 @@ import { bindUdp, closeUdp, udpSocket } from '../../wire/udp.js';
 export interface ExplicitCaller {
   from: string;
   session: number;
+  /** UDP port at which it wants cyclic packets, where the message names one. */
+  ioPort?: number | undefined;
 }
 
 /** An answer with the items that go beside it, such as a multicast address. */
@@ -176,8 +178,12 @@ export class EncapsulationServer {
 
   private unconnected(frame: Frame, caller: ExplicitCaller): Uint8Array {
     const message = itemOf(frame, itemTypes.unconnectedData);
-    if (!message) return refusal(frame, status.incorrectData);
-    const { answer, items: more } = this.options.unconnected(message, caller);
+    if (!message || !enip.holdsItsItems(frame.data)) return refusal(frame, status.incorrectData);
+    const ioPort = portIn(frame);
+    const { answer, items: more } = this.options.unconnected(
+      message,
+      ioPort === undefined ? caller : { ...caller, ioPort },
+    );
     const { command, session, contextLow, contextHigh } = frame;
     const head = enip.messageFrame({ command, session, contextLow, contextHigh, more });
     return enip.encodeMessageFrame(head, (to) => writeResponse(to, answer), allocate);
@@ -186,7 +192,8 @@ export class EncapsulationServer {
   private connected(frame: Frame, caller: ExplicitCaller): Uint8Array | undefined {
     const address = itemOf(frame, itemTypes.connectedAddress);
     const message = itemOf(frame, itemTypes.connectedData);
-    if (address?.left !== 4 || !message || message.left < 4) return refusal(frame, status.incorrectData);
+    if (address?.left !== 4 || !message || message.left < 4 || !enip.holdsItsItems(frame.data))
+      return refusal(frame, status.incorrectData);
     const sequence = message.u16();
     const answer = this.options.connected(address.u32(), message, caller);
     // A message over a connection that is gone is dropped; the originator sees its own timeout (Vol. 1, 3-5).
@@ -218,6 +225,16 @@ function itemOf(frame: Frame, type: number): Reader | undefined {
     if (error instanceof Problem) return undefined;
     throw error;
   }
+}
+
+/** The port in the socket address item of an originator that hears at another one than the usual (Vol. 2, 3-3.9). */
+function portIn(frame: Frame): number | undefined {
+  // Most messages have an address and the message alone: they are not searched a second time.
+  if (frame.data[6]! <= 2) return undefined;
+  const item = itemOf(frame, itemTypes.socketToOriginator);
+  if (item?.left !== enip.socketItemBytes) return undefined;
+  item.u16();
+  return item.u16be() || undefined;
 }
 
 /** The highest version that is known comes back with a refusal too (Vol. 2, 2-4.4.3). */

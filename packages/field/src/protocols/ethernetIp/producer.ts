@@ -4,14 +4,17 @@ import type { Schedule } from '../../timing/schedule.js';
 import type { Cable } from '../../wire/cable.js';
 import type { TargetAssembly } from './targetDevice.js';
 
+export type Deliver = (packet: Uint8Array, address: string) => void;
+
 /** What all streams of a target share. */
 export interface ProducerContext {
   /** Address of the target. */
   address: string;
   schedule: Schedule;
   cable: Cable;
-  /** Puts a packet on its way, behind the cable. */
-  deliver: (packet: Uint8Array, address: string) => void;
+  /** Puts a packet on its way, behind the cable; to the usual port, or to another. */
+  deliver: Deliver;
+  deliverTo: (port: number) => Deliver;
   /** The data of a frozen device are not new. */
   frozen: boolean;
   /** Whether an owner that hears this stream has its program running. */
@@ -43,6 +46,7 @@ export class Producer extends OutgoingPacket implements PacketSender {
     readonly address: string,
     { feedback, feedbackFormat, multicast, trigger, inhibitUs, toOriginatorApi }: Opening,
     private readonly context: ProducerContext,
+    private readonly deliver: Deliver = context.deliver,
   ) {
     const { size } = feedback!;
     super(id, feedbackFormat, size, Buffer.allocUnsafe(packetSize(feedbackFormat, size)).fill(0));
@@ -71,7 +75,7 @@ export class Producer extends OutgoingPacket implements PacketSender {
     const next = this.next(bytes, run, !context.frozen);
     context.sent.packets += 1;
     context.sent.bytes += next.length;
-    context.cable.carry('out', next, context.deliver, this.address);
+    context.cable.carry('out', next, this.deliver, this.address);
   }
 
   get watchesChanges(): boolean {

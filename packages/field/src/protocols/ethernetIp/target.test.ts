@@ -158,3 +158,71 @@ test('a session too many is refused for want of memory, encapsulation status 2, 
   await until(async () => (await registered(late)) === 0);
   for (const socket of sockets) socket.destroy();
 });
+
+describe('what an outside suite asked', () => {
+  /** SendRRData with a request: null address item, then the message; `count` is what it says of its items. */
+  const rrData = (session: string, message: string, count = 2, more = '') => {
+    const cip = hex(message);
+    const length = (bytes: number) => u16(bytes).toString('hex');
+    const items = `00000000 0000 ${length(count)} 0000 0000 b200 ${length(cip.length)} ${message} ${more}`;
+    return hex(`${header('6f00', length(hex(items).length), session)} ${items}`);
+  };
+  const u16 = (value: number) => {
+    const bytes = Buffer.alloc(2);
+    bytes.writeUInt16LE(value);
+    return bytes;
+  };
+  const vendor = '0e 03 20 01 24 01 30 01';
+
+  test.each([
+    ['as many items as it says', 2, '', 0],
+    ['one item less than it says', 3, '', 3],
+    ['one item more than it says', 1, '', 3],
+    ['bytes behind its items', 2, '00', 3],
+    ['65,535 items', 0xffff, '', 3],
+  ])('%s: encapsulation status %#', async (_says, count, more, status) => {
+    const socket = await open();
+    const handle = session(await ask(socket, register));
+    const answer = await ask(socket, rrData(handle, vendor, count, more));
+    expect(statusOf(answer)).toBe(status);
+    if (status === 0) expect(answer.readUInt16LE(44)).toBe(65_013);
+    socket.destroy();
+  });
+
+  /** General status 4, path segment error (CIP Vol. 1, appendix B-1, from memory). */
+  test.each([
+    ['class, instance, attribute', '20 01 24 01 30 01', 0],
+    ['the instance before its class', '24 01 20 01 30 01', 4],
+    ['the attribute before its instance', '20 01 30 01 24 01', 4],
+    ['a second class behind', '20 01 24 01 20 01', 4],
+  ])('a path of %s', async (_says, path, status) => {
+    const socket = await open();
+    const handle = session(await ask(socket, register));
+    const answer = await ask(socket, rrData(handle, `0e 03 ${path}`));
+    expect(answer[42]).toBe(status);
+    socket.destroy();
+  });
+
+  test('cyclic packets go to the port that the originator names, and the connection is closed as any other', async () => {
+    const own = createSocket('udp4');
+    await new Promise<void>((resolve) => own.bind(40_123, '127.0.0.1', resolve));
+    const heard = once(own, 'message') as Promise<[Buffer]>;
+    const socket = await open();
+    const handle = session(await ask(socket, register));
+    const triad = '2211 e8fd 78563412';
+    // 10 ms both ways; 14 bytes and 14 bytes, scheduled, point-to-point; class 1, cyclic.
+    const request =
+      `54 02 20 06 24 01 03 fa 00000000 05000000 ${triad} 02 000000 10270000 0e48 10270000 0e48 01` +
+      ' 04 20 04 24 96 2c 78 2c 6e';
+    const sockaddr = '0180 1000 0002 9cbb 7f000001 0000000000000000';
+    const opened = await ask(socket, rrData(handle, request, 3, sockaddr));
+    expect([...opened.subarray(40, 43)]).toEqual([0xd4, 0, 0]);
+    const [packet] = await heard;
+    expect(packet.readUInt32LE(6)).toBe(5);
+    const close = `4e 02 20 06 24 01 03 fa ${triad} 04 00 20 04 24 96 2c 78 2c 6e`;
+    const closed = await ask(socket, rrData(handle, close, 3, sockaddr));
+    expect([...closed.subarray(40, 43)]).toEqual([0xce, 0, 0]);
+    own.close();
+    socket.destroy();
+  });
+});

@@ -63,6 +63,7 @@ export class Target {
       schedule,
       cable,
       deliver: (packet, to) => this.udp.send(packet, enip.ioPort, to),
+      deliverTo: (port) => (packet, to) => this.udp.send(packet, port, to),
       facts: () => this.facts(),
       assemblyOf: (instance) => this.assemblyOf(instance),
       message: (message, caller) => answerReader(this.model, new Reader(message, 'CIP request'), caller),
@@ -111,8 +112,8 @@ export class Target {
           ? [identity, { ...identity, serialNumber: (serialNumber ^ 0x5a5a) >>> 0 }]
           : [identity];
       },
-      unconnected: (message, { from }) => {
-        const answer = this.answer(message, { from, maxAnswer: maxUnconnectedAnswer });
+      unconnected: (message, { from, ioPort }) => {
+        const answer = this.answer(message, { from, ioPort, maxAnswer: maxUnconnectedAnswer });
         return { answer, items: this.connections.itemsFor(answer) };
       },
       connected: (id, message, { from }) => {
