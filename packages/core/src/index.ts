@@ -5,6 +5,7 @@ export type { ParameterPlace } from './devices/parameter.js';
 export { AddressRange, Network } from './cell/network.js';
 export { Link, linkOver, withUpdate } from './cell/link.js';
 export type { LinkOf } from './cell/link.js';
+export { elementsOf, sceneOf } from './cell/scene.js';
 export { Description, descriptionByHand } from './cell/description.js';
 export { pointsFor, pointTitle } from './devices/description.js';
 export type { ConnectionPoint } from './devices/description.js';
@@ -61,7 +62,6 @@ export {
   deviceNotation,
   everyAddress,
   notationsOf,
-  sceneOf,
   writeAddress,
 } from './layout/address.js';
 export type { AddressScene, BothSides } from './layout/address.js';

@@ -1,3 +1,4 @@
+import { elementsOf } from '../cell/scene.js';
 import { countUp } from '../entries/countUp.js';
 import type { ImagePlace } from '../cell/find.js';
 import { imageTitle } from '../layout/image.js';
@@ -71,7 +72,8 @@ function renamed({ image }: ImagePlace, signal: Signal): Finding['fix'] {
 
 /** Values that one element of the controller could hold lie across two. */
 export const fieldsStraddle = eachImage((place, cell) => {
-  const { elementBits } = cell.controller;
+  const form = elementsOf(cell, place.link);
+  const { elementBits } = form;
   const across = signalsInside(place.image).filter(
     (signal) =>
       isNumber(signal) &&
@@ -82,7 +84,7 @@ export const fieldsStraddle = eachImage((place, cell) => {
         Math.floor(signal.at / elementBits) === Math.floor((signalEnd(signal) - 1) / elementBits) &&
         elementBits > 8
       ) &&
-      new Set(chunksOf(signal, place.image, cell.controller).map((c) => c.element)).size > 1,
+      new Set(chunksOf(signal, place.image, form).map((c) => c.element)).size > 1,
   );
   const [first] = across;
   if (!first) return [];

@@ -1,5 +1,6 @@
 import { firstFree } from '../cell/copies.js';
 import { allImages } from '../cell/find.js';
+import { elementsOf } from '../cell/scene.js';
 import { layoutContradictions } from '../layout/contradictions.js';
 import { imageTitle } from '../layout/image.js';
 import { finding } from '../messages/finding.js';
@@ -10,8 +11,9 @@ import { eachImage, type Rule } from './rule.js';
 /** An image's bytes are no whole number of the controller's elements. */
 export const imageNotWholeElements: Rule = (cell) =>
   allImages(cell)
-    .filter(({ image }) => (image.size * 8) % cell.controller.elementBits !== 0)
-    .map(({ device, image }) =>
+    .map((place) => ({ ...place, elementBits: elementsOf(cell, place.link).elementBits }))
+    .filter(({ image, elementBits }) => (image.size * 8) % elementBits !== 0)
+    .map(({ device, image, elementBits }) =>
       finding(
         'image.notWholeElements',
         'warning',
@@ -19,7 +21,7 @@ export const imageNotWholeElements: Rule = (cell) =>
         {
           image: imageTitle(device, image.direction),
           size: image.size,
-          elementBits: cell.controller.elementBits,
+          elementBits,
         },
       ),
     );

@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { allImages } from '../cell/find.js';
+import { sceneOf } from '../cell/scene.js';
 import type { Cell } from '../cell/model.js';
 import { bothSides } from '../layout/address.js';
 import { signalsOf } from '../layout/signals.js';
@@ -10,9 +11,10 @@ const asText = (text: string) => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text)
 
 /** The signals of a cell as CSV (RFC 4180), a line a field, both sides' addresses. */
 export function signalList(cell: Cell): string {
-  const rows = allImages(cell).flatMap(({ device, image }) =>
-    signalsOf(image).map((field) => {
-      const scene = { controller: cell.controller, notations: cell.notations, device, image };
+  const rows = allImages(cell).flatMap((place) => {
+    const { device, image } = place;
+    const scene = sceneOf(cell, place);
+    return signalsOf(image).map((field) => {
       const { controller, device: far } = bothSides(scene, field.at);
       return {
         device: asText(device.name),
@@ -34,8 +36,8 @@ export function signalList(cell: Cell): string {
         labels: asText(field.labels.map((l) => `${l.value} = ${l.text}`).join('; ')),
         note: asText(field.note),
       };
-    }),
-  );
+    });
+  });
   return Papa.unparse(rows, { newline: '\r\n' }) + '\r\n';
 }
 

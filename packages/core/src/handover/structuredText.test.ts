@@ -2,7 +2,8 @@ import { describe, expect, test } from 'vitest';
 import { nextSeed } from '../devices/disturbance.js';
 import { Field, type ByteOrder } from '../layout/field.js';
 import type { Cell } from '../cell/model.js';
-import { withFields } from '../cell/testCell.js';
+import type { Link } from '../cell/link.js';
+import { testCell, testDevice, testImage, testLink, withFields } from '../cell/testCell.js';
 import { codecOf, type Codec } from '../layout/codec.js';
 import { fieldTypes, goesAnywhere, limitsOf, readsOf, type FieldType } from '../layout/fieldTypes.js';
 import { structuredText } from './structuredText.js';
@@ -160,6 +161,70 @@ describe('the written code does what the codec does', () => {
     const code = structuredText(withFields([hertz], { direction: 'command', size: 2 }));
     expect(runPack(code, 'pump_m1_pack', { hz: 1000 }, 1, 16)).toEqual([0x7fffn]);
     expect(runPack(code, 'pump_m1_pack', { hz: -2.5 }, 1, 16)).toEqual([BigInt.asUintN(16, -250n)]);
+  });
+});
+
+/**
+ * A controller with each kind of element and three devices: EtherNet/IP, Modbus with blocks of two register tables, and
+ * a PROFINET plan. Registers are numbers of 16 bits (Modbus Application Protocol V1.1b3, 4.2: high byte first), however
+ * the controller fills its elements from the bytes of others; nothing is set for them.
+ */
+describe('a mixed cell, without any setting', () => {
+  const block = (part: object) => ({ id: '', poll: 100_000, direction: 'feedback', ...part });
+  const mixed = (elementBits: 8 | 16 | 32, elementOrder: 'little' | 'big'): Cell => {
+    const feedback = {
+      ...testImage({ size, fields: layoutFor(3, 'little') }),
+      direction: 'feedback',
+    } as const;
+    const registers = { ...feedback, order: 'big', fields: layoutFor(5, 'big') } as const;
+    const links = [
+      { ...testLink('ethernet-ip'), feedback },
+      {
+        ...testLink('modbus-tcp', {
+          blocks: [
+            block({ id: 'b1', name: 'state', table: 'input', start: 1000, count: 12, at: 0 }),
+            block({ id: 'b2', name: 'values', table: 'holding', start: 3000, count: 8, at: 24 }),
+          ] as never,
+        }),
+        feedback: registers,
+      },
+      { ...testLink('profinet'), feedback: { ...registers, order: 'big' } },
+    ] as Link[];
+    const devices = links.map((link, i) => testDevice({ id: `d${i}`, name: `unit_m${i}`, links: [link] }));
+    const plain = testCell(devices);
+    return { ...plain, controller: { ...plain.controller, elementBits, elementOrder } };
+  };
+
+  test.each([
+    [8, 'little'],
+    [16, 'little'],
+    [32, 'little'],
+    [16, 'big'],
+    [32, 'big'],
+  ] as const)('a controller of %i-bit elements, filled %s end first', (elementBits, elementOrder) => {
+    const cell = mixed(elementBits, elementOrder);
+    const code = structuredText(cell);
+    cell.devices.forEach(({ name, links: [link] }, seed) => {
+      const codec = codecOf(link!.feedback);
+      const bytes = new Uint8Array(size);
+      fill(codec, seed + 1);
+      codec.encode(new DataView(bytes.buffer));
+      codec.decode(new DataView(bytes.buffer));
+      const registers = link!.protocol === 'modbus-tcp';
+      const [bits, order] = registers ? ([16, 'big'] as const) : [elementBits, elementOrder];
+      expect(runUnpack(code, `${name}_unpack`, elementsOf(bytes, bits, order), bits), name).toEqual(
+        valuesOf(codec),
+      );
+    });
+  });
+
+  test('what a link says counts before that', () => {
+    const cell = mixed(16, 'little');
+    const bits = (of: Cell) =>
+      /unit_m1_feedback_raw_t : ARRAY\[0\.\.(\d+)\] OF (\w+)/.exec(structuredText(of))!.slice(1);
+    expect(bits(cell)).toEqual(['19', 'WORD']);
+    cell.devices[1]!.links[0]!.elements = { bits: 32, order: 'little' };
+    expect(bits(cell)).toEqual(['9', 'DWORD']);
   });
 });
 

@@ -1,9 +1,10 @@
 import { identifierOf, uniqueIdentifiers } from '../entries/identifiers.js';
-import { imagesOf } from '../cell/find.js';
+import { imagesOf, type ImagePlace } from '../cell/find.js';
+import { sceneOf } from '../cell/scene.js';
 import type { Image } from '../layout/image.js';
 import type { Link } from '../cell/link.js';
-import type { Cell, Device } from '../cell/model.js';
-import { bothSides } from '../layout/address.js';
+import type { Cell } from '../cell/model.js';
+import { bothSides, type AddressScene } from '../layout/address.js';
 import { limitsOf, readsOf } from '../layout/fieldTypes.js';
 import { exactly, ratio, type Fraction } from '../layout/ratio.js';
 import { signalsInside, type Signal } from '../layout/signals.js';
@@ -48,8 +49,8 @@ interface Member {
 
 /** All that is asked for while an image is written out. */
 interface Scene {
-  cell: Cell;
-  device: Device;
+  /** Addresses of the image, and how the controller sees it as elements. */
+  addresses: AddressScene;
   image: Image;
   members: Member[];
   fn: string;
@@ -85,10 +86,10 @@ const numberType = ({ rawType }: Member): string =>
 type Bits = Pick<Signal, 'at' | 'bits' | 'order'>;
 
 /** The bits of a field as an expression over `raw`, as a bit string of the field's width. */
-function bitsOf({ cell, image }: Scene, field: Bits): string {
-  const { elementBits } = cell.controller;
+function bitsOf({ addresses: { controller }, image }: Scene, field: Bits): string {
+  const { elementBits } = controller;
   const width = widthFor(field.bits);
-  const chunks = chunksOf(field, image, cell.controller);
+  const chunks = chunksOf(field, image, controller);
   const [only] = chunks;
   if (chunks.length === 1 && field.bits === width && only!.elementBit % width === 0)
     return width === elementBits
@@ -104,8 +105,8 @@ function bitsOf({ cell, image }: Scene, field: Bits): string {
 }
 
 /** One bit of a field, as the controller accesses it. */
-function bitAccess({ cell, image }: Scene, field: Bits, bit: number, array: string): string {
-  const chunk = chunksOf(field, image, cell.controller).find(
+function bitAccess({ addresses, image }: Scene, field: Bits, bit: number, array: string): string {
+  const chunk = chunksOf(field, image, addresses.controller).find(
     (c) => c.valueBit <= bit && bit < c.valueBit + c.count,
   )!;
   return `${array}[${chunk.element}].%X${chunk.elementBit + bit - chunk.valueBit}`;
@@ -200,11 +201,11 @@ function packedBits(scene: Scene, member: Member): string {
 }
 
 function packBits(scene: Scene, field: Bits, bits: string): string[] {
-  const { cell, image, fn } = scene;
-  const { elementBits } = cell.controller;
+  const { addresses, image, fn } = scene;
+  const { elementBits } = addresses.controller;
   const width = widthFor(field.bits);
   const stringType = bitString[width];
-  const chunks = chunksOf(field, image, cell.controller);
+  const chunks = chunksOf(field, image, addresses.controller);
   const [only] = chunks;
   if (chunks.length === 1 && field.bits === width && only!.elementBit % width === 0) {
     const whole = `${fn}[${only!.element}]`;
@@ -246,10 +247,9 @@ function signLines(scene: Scene, { signal, name }: Member): string[] {
   return [`${target} := value.${name} ${signal.sign.inverted ? '>=' : '<'} 0.0;`];
 }
 
-function structText(typeName: string, { cell, device, image, members }: Scene): string[] {
-  const { controller, notations } = cell;
+function structText(typeName: string, { addresses, members }: Scene): string[] {
   const lines = members.map(({ name, type, signal }) => {
-    const sides = bothSides({ controller, notations, device, image }, signal.at);
+    const sides = bothSides(addresses, signal.at);
     const labels = signal.labels.map((l) => `${l.value} = ${l.text}`).join(', ');
     const rest = signal.normallyClosed ? '0 acts' : '';
     const facts = [
@@ -266,17 +266,16 @@ function structText(typeName: string, { cell, device, image, members }: Scene): 
 }
 
 /** Structured text of one image: the STRUCT, and the function that unpacks (feedback) or packs (command) it. */
-function imageText(cell: Cell, device: Device, stem: string, image: Image): string[] {
-  const { elementBits } = cell.controller;
+function imageText(cell: Cell, place: ImagePlace, stem: string): string[] {
+  const { device, link, image } = place;
+  const addresses = sceneOf(cell, place);
+  const { elementBits } = addresses.controller;
   const structName = `${stem}_${image.direction}_t`;
   const rawName = `${stem}_${image.direction}_raw_t`;
   const fn = image.direction === 'feedback' ? `${stem}_unpack` : `${stem}_pack`;
-  const scene: Scene = { cell, device, image, members: membersOf(image), fn };
+  const scene: Scene = { addresses, image, members: membersOf(image), fn };
   const elements = Math.max(1, Math.ceil((image.size * 8) / elementBits));
-  const { controller } = bothSides(
-    { controller: cell.controller, notations: cell.notations, device, image },
-    0,
-  );
+  const { controller } = bothSides(addresses, 0);
   const head = [
     comment(
       `${device.name}: ${image.direction} image, assembly instance ${image.instance}, ${image.size} bytes; ` +
@@ -329,7 +328,7 @@ export function structuredText(cell: Cell): string {
   const { elementBits } = cell.controller;
   const parts = cell.devices.flatMap((device) =>
     device.links.flatMap((link) =>
-      imagesOf(link).map((image) => imageText(cell, device, stems.get(link)!, image).join('\n')),
+      imagesOf(link).map((image) => imageText(cell, { device, link, image }, stems.get(link)!).join('\n')),
     ),
   );
   const head = comment(

@@ -214,9 +214,3 @@ export function everyAddress(scene: AddressScene, bit: number): { notation: Nota
     return text === undefined ? [] : [{ notation, text }];
   });
 }
-
-/** The scene of an image of a cell. */
-export const sceneOf = (
-  cell: { controller: AddressScene['controller']; notations: readonly Notation[] },
-  { device, image }: { device: { name: string }; image: Image },
-): AddressScene => ({ controller: cell.controller, notations: cell.notations, device, image });

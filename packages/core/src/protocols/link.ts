@@ -16,11 +16,27 @@ export const updateTime = int(500, 10_000_000);
  */
 export const timeoutMultiplier = z.union([4, 8, 16, 32, 64, 128, 256, 512].map((n) => z.literal(n)));
 
+/**
+ * How the controller's program sees the bytes of a link as elements, where that is another way than its protocol's or
+ * its controller's; null: as those.
+ */
+export const Elements = z.strictObject({
+  bits: z
+    .union([z.literal(8), z.literal(16), z.literal(32), z.literal(64)])
+    .nullable()
+    .default(null),
+  /** Whether the low bits of an element come from its first byte (little) or from its last. */
+  order: z.enum(['little', 'big']).nullable().default(null),
+});
+export type Elements = z.output<typeof Elements>;
+export const usualElements: Elements = { bits: null, order: null };
+
 /** Parts of every link that stand before those of its protocol in a file; the images come last. */
 export const linkHead = { id };
 export const linkTail = {
   /** What the device does with its outputs when the connection is lost. */
   onLoss: z.enum(['drop', 'hold']),
+  elements: Elements.default(usualElements),
   command: CommandImage,
   feedback: FeedbackImage,
 };
@@ -31,6 +47,7 @@ export interface LinkBase {
   protocol: string;
   connection: string;
   onLoss: 'drop' | 'hold';
+  elements: Elements;
   command: CommandImage;
   feedback: FeedbackImage;
 }

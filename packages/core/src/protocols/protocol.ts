@@ -2,6 +2,7 @@ import type { ZodObject, ZodType } from 'zod';
 import type { DescriptionOf, ConnectionPoint } from '../devices/description.js';
 import type { Fault } from '../devices/fault.js';
 import type { ParameterPlace } from '../devices/parameter.js';
+import type { ElementForm } from '../layout/elementForm.js';
 import type { Direction } from '../layout/image.js';
 import type { EditRequest, Finding } from '../messages/finding.js';
 import type { CauseRule } from './cause.js';
@@ -109,6 +110,8 @@ export interface Protocol<
   reading: (link: L, description: DescriptionOf) => L | undefined;
   /** What a device gets as soon as the link is open, in words. */
   sends: (link: L) => string;
+  /** How the controller sees the bytes of its links as elements, where that is not as it sees those of others. */
+  elements?: Partial<ElementForm>;
   /** Configuration data that the device gets with the link. */
   configuration?: (link: L) => Uint8Array;
   rules: readonly LinkRule<L, O>[];

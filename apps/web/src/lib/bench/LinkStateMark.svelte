@@ -15,7 +15,8 @@
   };
   const shown = $derived.by(() => {
     if (!hasStandIn && !status) return marks['no-stand-in'];
-    if (status?.state === 'open' && status.reads) return { mark: '◁', word: 'reads only', tone: 'text-success' };
+    if (status?.state === 'open' && status.reads)
+      return { mark: '◁', word: 'reads only', tone: 'text-success' };
     return status ? marks[status.state] : { mark: '○', word: 'bench off', tone: 'text-faint' };
   });
 </script>

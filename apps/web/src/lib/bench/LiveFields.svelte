@@ -4,6 +4,7 @@
     codecOf,
     derivedReader,
     inRadix,
+    imageById,
     sceneOf,
     type Image,
     type Radix,
@@ -46,7 +47,7 @@
   );
 
   const addressOf = (signal: Signal) =>
-    bothSides(sceneOf(desk.cell, { device, image }), signal.at).controller.text;
+    bothSides(sceneOf(desk.cell, imageById(desk.cell, image.id)), signal.at).controller.text;
   const pick = (signal: Signal) =>
     desk.recorder.toggle({
       signal: signal.id,

@@ -29,4 +29,16 @@
   inputmode="decimal"
   take={(text) => set({ cycle: Math.round(Number(text.replace(',', '.')) * 1000) })}
 />
+<label class="lens-row">
+  its elements fill
+  <select
+    class="inplace cursor-pointer pr-6"
+    aria-label="byte order of the controller's elements"
+    value={controller.elementOrder}
+    onchange={(event) => set({ elementOrder: event.currentTarget.value === 'big' ? 'big' : 'little' })}
+  >
+    <option value="little">low byte first</option>
+    <option value="big">high byte first</option>
+  </select>
+</label>
 <LimitEntries limits={controller.limits} take={(limits) => set({ limits })} />

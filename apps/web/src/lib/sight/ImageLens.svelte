@@ -7,6 +7,8 @@
     writeAddress,
     type AddressScene,
     type Numbering,
+    elementsOf,
+    imageById,
     type EditOf,
   } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
@@ -24,8 +26,14 @@
 
   const elementWidths = [8, 16, 32, 64] as const;
   const elementOrders = ['little', 'big'] as const;
+  const orderNames = { little: 'low byte first', big: 'high byte first' };
 
   const image = $derived(scene.image);
+  const { device, link } = $derived(imageById(desk.cell, image.id));
+  /** As the controller sees this link where nothing else is said. */
+  const usual = $derived(elementsOf(desk.cell, { ...link, elements: { bits: null, order: null } }));
+  const setElements = (elements: Partial<typeof link.elements>) =>
+    desk.edit({ edit: 'link.set', link: link.id, set: { elements: { ...link.elements, ...elements } } });
   const set = (values: EditOf<'image.set'>['set']) =>
     desk.edit({ edit: 'image.set', image: image.id, set: values });
   const setController = (values: EditOf<'controller.set'>['set']) =>
@@ -145,27 +153,26 @@
   elements
   <span>
     <select
-      class="inplace cursor-pointer font-mono"
+      class="inplace cursor-pointer pr-6 font-mono"
       aria-label="bits of an element"
-      value={String(desk.cell.controller.elementBits)}
-      onchange={(event) => {
-        const elementBits = oneOf(elementWidths, event.currentTarget.value);
-        if (elementBits) setController({ elementBits });
-      }}
+      value={String(link.elements.bits ?? '')}
+      onchange={(event) => setElements({ bits: oneOf(elementWidths, event.currentTarget.value) ?? null })}
     >
+      <option value="">usual: {usual.elementBits} bits</option>
       {#each elementWidths as bits (bits)}<option value={String(bits)}>{bits} bits</option>{/each}
     </select>
     <select
-      class="inplace cursor-pointer"
+      class="inplace cursor-pointer pr-6"
       aria-label="byte order of an element"
-      value={desk.cell.controller.elementOrder}
-      onchange={(event) => setController({ elementOrder: oneOf(elementOrders, event.currentTarget.value) })}
+      value={link.elements.order ?? ''}
+      onchange={(event) => setElements({ order: oneOf(elementOrders, event.currentTarget.value) ?? null })}
     >
-      <option value="little">low byte first</option>
-      <option value="big">high byte first</option>
+      <option value="">usual: {orderNames[usual.elementOrder]}</option>
+      {#each elementOrders as order (order)}<option value={order}>{orderNames[order]}</option>{/each}
     </select>
   </span>
 </label>
+<p class="text-faint">For both images of {device.name} alone; the controller has its own in the line-up.</p>
 
 <GroupsForm {image} />
 {#if image.direction === 'feedback'}<DerivedForm {image} {bytes} />{/if}

@@ -1,3 +1,4 @@
+import { usualElements } from '../../protocols/link.js';
 import type { DevicePlace } from '../describer.js';
 import { standInOf } from '../../devices/list.js';
 import type { LinkOf } from '../../cell/link.js';
@@ -112,6 +113,7 @@ function linkOf(
     feedbackRpi: rpi(connection.feedback.rpi),
     timeoutMultiplier: 4,
     onLoss: 'drop',
+    elements: usualElements,
     toController: onlyMulticast ? 'multicast' : 'point-to-point',
     trigger:
       triggers & triggerBits.changeOfState && !(triggers & triggerBits.cyclic) ? 'change-of-state' : 'cyclic',

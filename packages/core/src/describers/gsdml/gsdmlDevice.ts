@@ -1,3 +1,4 @@
+import { usualElements } from '../../protocols/link.js';
 import { firstFree } from '../../cell/copies.js';
 import { CommandImage, FeedbackImage } from '../../layout/image.js';
 import { ProfinetLink, type Slot } from '../../protocols/profinet/link.js';
@@ -79,6 +80,7 @@ export function deviceOfGsdml(
     feedbackRpi: rpi,
     timeoutMultiplier: 4,
     onLoss: 'drop',
+    elements: usualElements,
     slots: slotsOf(describer, access, all),
     command: CommandImage.parse({
       ...image,

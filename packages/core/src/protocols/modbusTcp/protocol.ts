@@ -1,3 +1,4 @@
+import { usualElements } from '../link.js';
 import type { ConnectionPoint } from '../../devices/description.js';
 import { commonFaults, faultOf } from '../../devices/fault.js';
 import type { Protocol } from '../protocol.js';
@@ -31,6 +32,7 @@ export const modbusTcp: Protocol<ModbusTcpLink, ModbusTcpOffer> = {
     timeoutMultiplier: 4,
     blocks: [],
     onLoss: 'hold',
+    elements: usualElements,
     command,
     feedback,
   }),
@@ -62,6 +64,8 @@ export const modbusTcp: Protocol<ModbusTcpLink, ModbusTcpOffer> = {
       fields: null,
       registers: { table: block.table, start: block.start },
     })),
+  // A register is a number of 16 bits, whatever order its bytes have on the wire.
+  elements: { elementBits: 16, elementOrder: 'big' },
   reading: (link) =>
     link.blocks.every((b) => b.direction === 'feedback')
       ? link

@@ -1,3 +1,4 @@
+import { usualElements } from '../link.js';
 import type { ConnectionPoint } from '../../devices/description.js';
 import { commonFaults, faultOf } from '../../devices/fault.js';
 import type { Protocol } from '../protocol.js';
@@ -36,6 +37,7 @@ export const profinet: Protocol<ProfinetLink, ProfinetOffer> = {
     timeoutMultiplier: 4,
     slots: [],
     onLoss: 'drop',
+    elements: usualElements,
     command,
     feedback,
   }),

@@ -10,6 +10,7 @@ import * as lights from './008_lights.js';
 import * as protocols from './009_protocols.js';
 import * as people from './010_people.js';
 import * as limits from './011_limits.js';
+import * as elements from './012_elements.js';
 
 const migrations: Record<string, Knex.Migration> = {
   '001_cell': cell,
@@ -23,6 +24,7 @@ const migrations: Record<string, Knex.Migration> = {
   '009_protocols': protocols,
   '010_people': people,
   '011_limits': limits,
+  '012_elements': elements,
 };
 
 /** The migrations in their order; listed here because they are bundled, not read from a folder. */

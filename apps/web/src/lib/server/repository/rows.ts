@@ -25,6 +25,8 @@ interface LinkRow {
   protocol: Link['protocol'];
   connection: Link['connection'];
   on_loss: Link['onLoss'];
+  element_bits: Link['elements']['bits'];
+  element_order: Link['elements']['order'];
 }
 
 interface PartRows extends ImageRows {
@@ -94,8 +96,11 @@ function pushDevice(rows: Rows, device: Device, position: number): void {
 }
 
 function pushLink(rows: Rows, link: Link, deviceId: string, position: number): void {
-  const { id, protocol, connection, onLoss } = link;
-  rows.link.push({ id, device_id: deviceId, position, protocol, connection, on_loss: onLoss });
+  const { id, protocol, connection, onLoss, elements } = link;
+  rows.link.push({
+    ...{ id, device_id: deviceId, position, protocol, connection, on_loss: onLoss },
+    ...{ element_bits: elements.bits, element_order: elements.order },
+  });
   for (const [table, own] of Object.entries(ownRowsOf(link))) (rows.own[table] ??= []).push(...own);
   for (const image of imagesOf(link)) pushImageRows(rows, image, link.id);
 }
@@ -114,8 +119,13 @@ export function fromRows(rows: Rows): Cell {
   const parametersOf = grouped(byPosition(rows.parameter), (p) => p.device_id);
   const linksOf = grouped(byPosition(rows.link), (l) => l.device_id);
   const described = new Map(rows.description.map((d) => [d.id, d]));
-  const linkOf = ({ id, protocol, connection, on_loss }: LinkRow): Link =>
-    ({ id, protocol, connection, ...ownFrom(protocol, id), onLoss: on_loss, ...imagesFrom(id) }) as Link;
+  const linkOf = ({ id, protocol, connection, on_loss, element_bits, element_order }: LinkRow): Link =>
+    ({
+      ...{ id, protocol, connection, ...ownFrom(protocol, id), onLoss: on_loss },
+      // A link that was taken away before there were such entries has none.
+      elements: { bits: element_bits ?? null, order: element_order ?? null },
+      ...imagesFrom(id),
+    }) as Link;
   return {
     ...fromHeadRows(rows),
     devices: byPosition(rows.device).map((d) => {
