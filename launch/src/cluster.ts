@@ -11,6 +11,9 @@ const user = 'fadenkreuz';
 const serverUser = 'postgres';
 const readyWithinMs = 30_000;
 
+/** How long a server that is to end at once may take, ms: it gives its own processes five seconds. */
+const killWithinMs = 8000;
+
 /** Our own PostgreSQL cluster: made when missing, on loopback only, with a password of its own. */
 export class Cluster {
   private server: ChildProcess | undefined;
@@ -88,6 +91,22 @@ export class Cluster {
     await ended;
   }
 
+  /** Whether the server answers. */
+  async answers(): Promise<boolean> {
+    return answers(await this.url());
+  }
+
+  /** Ends a server that stands still; what was committed is on disk, and is read again by the next start. */
+  kill(): void {
+    const { server } = this;
+    server?.kill('SIGCONT');
+    server?.kill('SIGQUIT');
+    const hard = setTimeout(() => {
+      if (server?.exitCode === null && server.signalCode === null) server.kill('SIGKILL');
+    }, killWithinMs);
+    server?.once('exit', () => clearTimeout(hard));
+  }
+
   private async make(): Promise<void> {
     if (existsSync(join(this.data, 'PG_VERSION')) && existsSync(join(this.data, 'global/pg_control'))) return;
     if (existsSync(this.data))
@@ -160,7 +179,7 @@ export class Cluster {
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 async function answers(url: string): Promise<boolean> {
-  const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 1000 });
+  const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 1000, query_timeout: 1000 });
   client.on('error', () => undefined);
   try {
     await client.connect();
@@ -169,7 +188,8 @@ async function answers(url: string): Promise<boolean> {
   } catch {
     return false;
   } finally {
-    await client.end().catch(() => undefined);
+    // A server that stands still does not even end a conversation.
+    await Promise.race([client.end().catch(() => undefined), pause(500)]);
   }
 }
 

@@ -8,6 +8,7 @@ import { Cluster } from './cluster.js';
 import { optionsFrom, type Options } from './options.js';
 import { dataFolder, portsFrom, StartError, type Ports } from './places.js';
 import { claim } from './runningFile.js';
+import { answersHttp, watchOver } from './watchOver.js';
 import { Supervised, type SupervisedOptions } from './supervised.js';
 
 const checkout = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
@@ -135,6 +136,26 @@ async function launch(ports: Ports, { resetDemo, dev, reach }: Options): Promise
   agent.start();
   web.start();
   await waitFor('the web server or the agent', `${address}/api/health`, log);
+  // Working on it, one stops its parts to look at them.
+  if (!dev) {
+    const secret = { authorization: `Bearer ${env['AGENT_SECRET']}` };
+    const stops = [
+      watchOver({
+        name: 'the web server',
+        answers: answersHttp(`${address}/api/health`),
+        end: () => web.kill(),
+        say,
+      }),
+      watchOver({
+        name: 'the agent',
+        answers: answersHttp(`http://127.0.0.1:${ports.agent}/status`, secret),
+        end: () => agent.kill(),
+        say,
+      }),
+      watchOver({ name: 'the database', answers: () => cluster.answers(), end: () => cluster.kill(), say }),
+    ];
+    toStop.push(() => Promise.resolve(stops.forEach((stop) => stop())));
+  }
   if (reach.length > 0) say(`Real devices in ${reach.join(', ')} are reached as planned.`);
   say(`Fadenkreuz is ready at ${address}/?token=${token} (Ctrl-C ends it)`);
 }

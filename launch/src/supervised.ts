@@ -60,6 +60,11 @@ export class Supervised {
     });
   }
 
+  /** Ends it at once, whatever state it is in; then it is started again. */
+  kill(): void {
+    this.child?.kill('SIGKILL');
+  }
+
   /** Ends it and starts it again at once: its script is another one now. */
   restart(): void {
     this.wanted = true;

@@ -95,7 +95,7 @@ export { inRadix } from './layout/radix.js';
 
 export { columns } from './tables/columns.js';
 export type { Column, Columns } from './tables/columns.js';
-export { fieldTable, tableCsv } from './tables/fieldTable.js';
+export { fieldTable } from './tables/fieldTable.js';
 export { guessReading, tableCells, tableUnits } from './tables/guessReading.js';
 export type { TableReading, TableUnit } from './tables/guessReading.js';
 export { parameterColumns } from './tables/parameterColumns.js';
@@ -152,3 +152,4 @@ export { computerStanding } from './lineup/thisComputer.js';
 export type { OwnAddress, Standing } from './lineup/thisComputer.js';
 export { replacement } from './lineup/replace.js';
 export type { Replacement } from './lineup/replace.js';
+export { tableCsv } from './tables/csv.js';

@@ -45,7 +45,12 @@ describe('cell file', () => {
     ['a list', '[]', 'file.notACell'],
     ['of a later version', broken((f) => (f['version'] = 5)), 'file.version'],
     ['40 MB', `"${'x'.repeat(40 * 1024 * 1024)}"`, 'file.tooLarge'],
-    ['nested 100,000 deep', '['.repeat(100_000) + ']'.repeat(100_000), 'file.notACell'],
+    ['nested 100,000 deep', '['.repeat(100_000) + ']'.repeat(100_000), 'file.notJson'],
+    [
+      'of version 1 and nested 5,000 deep',
+      `{"format": "fadenkreuz-cell", "version": 1, "cell": ${'['.repeat(5000)}${']'.repeat(5000)}}`,
+      'file.notJson',
+    ],
     [
       'with a key that nobody knows',
       broken((f) => ((f.cell as never as Record<string, unknown>)['x'] = 1)),

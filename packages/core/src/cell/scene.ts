@@ -6,8 +6,8 @@ import type { Link } from './link.js';
 import type { Cell } from './model.js';
 
 /**
- * How the controller's program sees the bytes of a link as elements: as the link says, else as its protocol has it, else
- * as the controller sees all others.
+ * How the controller's program sees the bytes of a link as elements: as the link says, else as its protocol has it,
+ * else as the controller sees all others.
  */
 export function elementsOf({ controller }: Pick<Cell, 'controller'>, link: Link): ElementForm {
   const { bits, order } = link.elements;

@@ -15,10 +15,23 @@ export function parseInput<S extends z.ZodType>(schema: S, input: unknown, what:
   throw new Problem('input.invalid', { where, reason: reason.replace(/\.$/, '') });
 }
 
+/** Nothing that is ours is nested as deep; what is would fill the stack of whoever walks through it. */
+const deepest = 64;
+
+function refuseDeep(value: unknown): void {
+  let level: unknown[] = [value];
+  for (let depth = 0; level.length > 0; depth += 1) {
+    if (depth > deepest) throw new Error(`it is nested more than ${deepest} levels deep`);
+    level = level.flatMap((v) => (typeof v === 'object' && v !== null ? Object.values(v) : []));
+  }
+}
+
 /** The value that a JSON text stands for. Throws `file.notJson`. */
 export function parseJson(text: string): unknown {
   try {
-    return JSON.parse(text);
+    const value: unknown = JSON.parse(text);
+    refuseDeep(value);
+    return value;
   } catch (cause) {
     throw new Problem('file.notJson', { reason: (cause as Error).message }, { cause });
   }

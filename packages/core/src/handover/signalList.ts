@@ -1,13 +1,11 @@
-import Papa from 'papaparse';
+import { tableCsv } from '../tables/csv.js';
 import { allImages } from '../cell/find.js';
 import { sceneOf } from '../cell/scene.js';
 import type { Cell } from '../cell/model.js';
 import { bothSides } from '../layout/address.js';
+import { fieldAddress } from '../layout/fieldAddress.js';
 import { signalsOf } from '../layout/signals.js';
 import { identifierOf } from '../entries/identifiers.js';
-
-/** A text that a spreadsheet would take for a formula is marked as text (OWASP, CSV injection). */
-const asText = (text: string) => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
 
 /** The signals of a cell as CSV (RFC 4180), a line a field, both sides' addresses. */
 export function signalList(cell: Cell): string {
@@ -16,29 +14,31 @@ export function signalList(cell: Cell): string {
     const scene = sceneOf(cell, place);
     return signalsOf(image).map((field) => {
       const { controller, device: far } = bothSides(scene, field.at);
+      const whole = fieldAddress(scene, field);
       return {
-        device: asText(device.name),
-        designation: asText(device.designation),
+        device: device.name,
+        designation: device.designation,
         direction: image.direction,
-        signal: asText(field.name),
+        signal: field.name,
         type: field.type,
         bits: field.bits,
         'controller side': controller.side,
-        'controller address': controller.text,
-        'direct address': controller.direct,
+        'controller address': whole.controller,
+        'direct address': whole.direct,
         'device side': far.side,
-        'device address': far.text,
+        'device address': whole.device,
         'device byte': far.byte,
         'device bit': far.bit,
-        factor: field.scale ? asText(field.scale.factor) : '',
-        offset: field.scale ? asText(field.scale.offset) : '',
-        unit: asText(field.unit),
-        labels: asText(field.labels.map((l) => `${l.value} = ${l.text}`).join('; ')),
-        note: asText(field.note),
+        factor: field.scale ? field.scale.factor : '',
+        offset: field.scale ? field.scale.offset : '',
+        unit: field.unit,
+        labels: field.labels.map((l) => `${l.value} = ${l.text}`).join('; '),
+        note: field.note,
       };
     });
   });
-  return Papa.unparse(rows, { newline: '\r\n' }) + '\r\n';
+  const titles = Object.keys(rows[0] ?? {});
+  return tableCsv([titles, ...rows.map((row) => Object.values(row).map(String))]);
 }
 
 /** The file name that the signal list of a cell has. */

@@ -5,6 +5,8 @@ import type { Image } from '../layout/image.js';
 import type { Link } from '../cell/link.js';
 import type { Cell } from '../cell/model.js';
 import { bothSides, type AddressScene } from '../layout/address.js';
+import { fieldAddress } from '../layout/fieldAddress.js';
+import { protocolOf } from '../protocols/list.js';
 import { limitsOf, readsOf } from '../layout/fieldTypes.js';
 import { exactly, ratio, type Fraction } from '../layout/ratio.js';
 import { signalsInside, type Signal } from '../layout/signals.js';
@@ -249,16 +251,10 @@ function signLines(scene: Scene, { signal, name }: Member): string[] {
 
 function structText(typeName: string, { addresses, members }: Scene): string[] {
   const lines = members.map(({ name, type, signal }) => {
-    const sides = bothSides(addresses, signal.at);
+    const at = fieldAddress(addresses, signal);
     const labels = signal.labels.map((l) => `${l.value} = ${l.text}`).join(', ');
     const rest = signal.normallyClosed ? '0 acts' : '';
-    const facts = [
-      signal.unit,
-      labels,
-      rest,
-      signal.note,
-      `${sides.controller.text}, device ${sides.device.text}`,
-    ];
+    const facts = [signal.unit, labels, rest, signal.note, `${at.controller}, device ${at.device}`];
     return `    ${name} : ${type}; ${comment(facts.filter(Boolean).join('; '))}`;
   });
   if (lines.length === 0) lines.push('    no_field_yet : BOOL;');
@@ -278,7 +274,7 @@ function imageText(cell: Cell, place: ImagePlace, stem: string): string[] {
   const { controller } = bothSides(addresses, 0);
   const head = [
     comment(
-      `${device.name}: ${image.direction} image, assembly instance ${image.instance}, ${image.size} bytes; ` +
+      `${[`${device.name}: ${image.direction} image`, protocolOf(link).placeOf(link, image.direction)].filter(Boolean).join(', ')}, ${image.size} bytes; ` +
         `controller ${controller.side} from ${controller.directElement}`,
     ),
     ...structText(structName, scene),

@@ -64,8 +64,9 @@ const partsOf = (pattern: string): Part[] =>
     });
 
 /**
- * What the pieces of a pattern are in a name, the first of each kind; undefined when it is not made so. Each piece takes
- * as much as it can. No place of the name is tried twice for one part, so that no pattern takes long, whatever it is.
+ * What the pieces of a pattern are in a name, the first of each kind; undefined when it is not made so. Each piece
+ * takes as much as it can. No place of the name is tried twice for one part, so that no pattern takes long, whatever it
+ * is.
  */
 function matched(pattern: string, name: string): Partial<Record<Piece, string>> | undefined {
   const parts = partsOf(pattern);

@@ -1,4 +1,3 @@
-import Papa from 'papaparse';
 import type { Field } from '../layout/field.js';
 import type { Group, Image } from '../layout/image.js';
 import { groupsAround } from '../layout/signals.js';
@@ -60,13 +59,3 @@ export function fieldTable(image: Image): string[][] {
     ...rows.map((field) => tableColumns.map((c) => entry[c](image, field))),
   ];
 }
-
-/** A text that a spreadsheet would take for a formula is marked as text (OWASP, CSV injection); numbers are none. */
-const asText = (text: string) => (/^[=+@\t\r]|^-(?![\d.])/.test(text) ? `'${text}` : text);
-
-/** A table as CSV (RFC 4180). */
-export const tableCsv = (rows: string[][]): string =>
-  Papa.unparse(
-    rows.map((row) => row.map(asText)),
-    { newline: '\r\n' },
-  ) + '\r\n';

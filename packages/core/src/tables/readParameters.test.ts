@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { access, Parameter } from '../devices/parameter.js';
-import { tableCsv } from './fieldTable.js';
+
+import { tableCsv } from './csv.js';
 import { tableCells } from './guessReading.js';
 import { placeText, readPlace } from './parameterPlace.js';
 import { parameterTable } from './parameterTable.js';

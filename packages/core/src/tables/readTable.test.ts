@@ -3,7 +3,8 @@ import { describe, expect, test } from 'vitest';
 import { Field, type ByteOrder } from '../layout/field.js';
 import { testImage } from '../cell/testCell.js';
 import { addressEntry, bitEntry, ratioEntry, typeEntry } from './cells.js';
-import { fieldTable, tableCsv } from './fieldTable.js';
+import { fieldTable } from './fieldTable.js';
+import { tableCsv } from './csv.js';
 import { guessReading, tableCells, type TableReading } from './guessReading.js';
 import { readTable } from './readTable.js';
 
@@ -274,6 +275,6 @@ describe('out and in again', () => {
 
   test('a name that looks like a formula is marked for the spreadsheet, and read back without the mark', () => {
     expect(tableCsv(fieldTable(full))).toContain("'=SUM(1)");
-    expect(tableCsv([['-10', '-a']])).toBe("-10,'-a\r\n");
+    expect(tableCsv([['-10', '-a']])).toBe(`"-10","'-a"\r\n`);
   });
 });

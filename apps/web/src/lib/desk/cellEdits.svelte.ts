@@ -13,6 +13,8 @@ import {
 import type { KeptChanges } from './keptChanges.js';
 import { send, type Note } from './send.js';
 
+/** A change that is not answered in this time is sent again, with the same id, ms. */
+const storedWithinMs = 5000;
 /** Pause before a change is sent again, ms. */
 const retryMs = 700;
 
@@ -124,7 +126,13 @@ export class CellEdits {
   private async sendOne({ id, path, edit, madeOn }: Pending): Promise<void> {
     const head = { id, madeOn, known: this.queue.version, person: this.person, desk: this.desk };
     const body = { ...head, ...(edit ? { edit } : {}) };
-    const answer = await send('POST', `/api/cells/${this.cell.id}/${path}`, ChangeAnswer, body);
+    const answer = await send(
+      'POST',
+      `/api/cells/${this.cell.id}/${path}`,
+      ChangeAnswer,
+      body,
+      storedWithinMs,
+    );
     if (answer.ok) return this.take(answer.value, id);
     if (answer.away) {
       // No answer, or a part is away: the same change with the same id is sent again until it is confirmed.

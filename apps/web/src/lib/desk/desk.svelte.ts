@@ -12,6 +12,9 @@ import { Recorder } from './recorder.svelte.js';
 import type { Note } from './send.js';
 import { TraceFollower } from './traceFollower.svelte.js';
 
+/** The server says three times in this time that it is there, ms. */
+const silentMs = 4500;
+
 const findingsOf = perCell((cell) => check(cell));
 
 /**
@@ -121,15 +124,28 @@ export class Desk {
   listen(): () => void {
     this.edits.keepIn(new KeptChanges(localStorage, this.cell.id, this.id));
     const events = new EventSource(`/api/cells/${this.cell.id}/events?desk=${this.id}`);
-    const on = (event: string, hear: (data: unknown) => void) =>
-      events.addEventListener(event, (e) => hear(JSON.parse((e as MessageEvent<string>).data)));
-    events.addEventListener('open', () => {
-      // What was said before this way stood was said to nobody.
-      void this.live.watch(true);
+    let heardAt = performance.now();
+    const there = () => {
+      heardAt = performance.now();
       if (this.serverThere) return;
       this.serverThere = true;
       void this.edits.reload();
+    };
+    // A server that stands still ends no conversation: it is away as soon as it is silent.
+    const watch = setInterval(() => {
+      if (performance.now() - heardAt > silentMs) this.serverThere = false;
+    }, 500);
+    const on = (event: string, hear: (data: unknown) => void) =>
+      events.addEventListener(event, (e) => {
+        there();
+        hear(JSON.parse((e as MessageEvent<string>).data));
+      });
+    events.addEventListener('open', () => {
+      // What was said before this way stood was said to nobody.
+      void this.live.watch(true);
+      there();
     });
+    on('here', () => undefined);
     events.addEventListener('error', () => (this.serverThere = false));
     on('bench', (data) => this.hearBench(data));
     on('database', (there) => {
@@ -141,7 +157,10 @@ export class Desk {
       if (change.success) this.edits.hear(change.data);
     });
     on('version', (version) => this.edits.hearVersion(Number(version)));
-    return () => events.close();
+    return () => {
+      clearInterval(watch);
+      events.close();
+    };
   }
 
   private hearBench(data: unknown): void {

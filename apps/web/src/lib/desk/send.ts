@@ -23,10 +23,13 @@ export async function send<S extends z.ZodType = z.ZodUnknown>(
   path: string,
   schema?: S,
   body?: unknown,
+  /** No answer within this time counts as none, ms; 0: it may take as long as it takes. */
+  withinMs = 0,
 ): Promise<Answer<z.output<S>>> {
   try {
     const response = await fetch(path, {
       method,
+      ...(withinMs > 0 ? { signal: AbortSignal.timeout(withinMs) } : {}),
       ...(body === undefined
         ? {}
         : body instanceof Blob

@@ -18,6 +18,16 @@ export interface AgentNews {
 type Listener = (news: AgentNews) => void;
 
 const retryMs = 300;
+/** An agent that says nothing for so long stands still, and is away like one that has ended, ms. */
+const answerWithinMs = 4000;
+/** What takes its time by itself: a bench of hundreds of devices, a device that is restarted at another address. */
+const patienceMs: Record<string, number> = {
+  '/bench': 60_000,
+  '/wire/address': 60_000,
+  '/wire/keep': 20_000,
+};
+/** How often the way to the agent is tried, ms. */
+const pingMs = 1500;
 
 /** The web server's one connection to the agent: passes live status on and forwards requests. */
 export class AgentLink {
@@ -68,6 +78,7 @@ export class AgentLink {
       method,
       headers: { ...this.headers, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      signal: AbortSignal.timeout(patienceMs[path] ?? answerWithinMs),
     }).catch((cause: Error) => {
       throw new Problem('agent.away', { reason: causeText(cause) }, { cause });
     });
@@ -90,7 +101,17 @@ export class AgentLink {
       this.tell(news);
     });
     socket.on('error', () => undefined);
+    // A process that stands still keeps its sockets open.
+    let heardAt = performance.now();
+    const heard = () => void (heardAt = performance.now());
+    socket.on('open', heard).on('pong', heard).on('message', heard);
+    const ping = setInterval(() => {
+      if (performance.now() - heardAt > answerWithinMs) socket.terminate();
+      else if (socket.readyState === WebSocket.OPEN) socket.ping();
+    }, pingMs);
+    ping.unref();
     socket.on('close', () => {
+      clearInterval(ping);
       const was = this.last;
       this.last = undefined;
       if (was) this.tell(undefined);
@@ -105,5 +126,5 @@ export class AgentLink {
 
 function causeText(error: Error): string {
   const { cause } = error as { cause?: { code?: string } };
-  return cause?.code ?? error.message;
+  return error.name === 'TimeoutError' ? 'it does not answer' : (cause?.code ?? error.message);
 }

@@ -5,13 +5,22 @@ import { migrationSource } from './migrations/index.js';
 
 export type { Knex };
 
+/** How long a query may take, ms: the largest cell is stored in a small part of it. */
+const answerWithinMs = 4000;
+/** How long a request waits for one of the connections, ms; then too many came at once. */
+const turnWithinMs = 4000;
+
 /** Connects lazily: a database that is away shows at the first query and is tried again at each. */
 export function openDatabase(url: string): Knex {
   return knex({
     client: 'pg',
-    connection: { connectionString: url, connectionTimeoutMillis: 2000, application_name: 'fadenkreuz' },
+    connection: {
+      ...{ connectionString: url, application_name: 'fadenkreuz' },
+      // A server that stands still is away like one that has ended.
+      ...{ connectionTimeoutMillis: 2000, query_timeout: answerWithinMs },
+    },
     pool: { min: 0, max: 8 },
-    acquireConnectionTimeout: 4000,
+    acquireConnectionTimeout: turnWithinMs,
     migrations: { migrationSource },
   });
 }
@@ -20,24 +29,33 @@ const networkCodes = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT'
 
 /** Whether an error means that the server is not there (SQLSTATE classes 08 and 57P, or the socket). */
 export function isDatabaseAway(error: unknown): boolean {
-  const { code, message = '', name } = error as { code?: string; message?: string; name?: string };
+  const { code, message = '' } = error as { code?: string; message?: string };
   if (error instanceof pg.DatabaseError) return /^(08|57P)/.test(code ?? '');
   return (
     (code !== undefined && networkCodes.has(code)) ||
-    name === 'KnexTimeoutError' ||
-    /Connection (terminated|ended|error)|timeout expired|Client has encountered a connection error/.test(
+    /Connection (terminated|ended|error)|timeout expired|Query read timeout|Client has encountered a connection error/.test(
       message,
     )
   );
 }
 
-/** Runs work on the database; its absence becomes the Problem `database.away`. */
+/** Text that PostgreSQL cannot hold, and what it says then (SQLSTATE 22021 and 22P05): a NUL character. */
+const noText = new Set(['22021', '22P05']);
+
+/**
+ * Runs work on the database. Its absence becomes the Problem `database.away`, too much at once `database.busy`; text
+ * that it cannot hold is `input.invalid`.
+ */
 export async function withDatabase<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (cause) {
     if (isDatabaseAway(cause))
       throw new Problem('database.away', { reason: (cause as Error).message.split('\n')[0]! }, { cause });
+    const { name, code } = cause as { name?: string; code?: string };
+    if (name === 'KnexTimeoutError') throw new Problem('database.busy', {}, { cause });
+    if (code !== undefined && noText.has(code))
+      throw new Problem('input.invalid', { where: 'request', reason: 'holds a NUL character' }, { cause });
     throw cause;
   }
 }

@@ -12,7 +12,7 @@ const forms: Record<string, { type: string; write: (title: string, rows: string[
 
 /** A table as a file to be saved, `csv` or `xlsx`. Throws `cell.unknown` for another form. */
 export async function tableFile(form: string, title: string, rows: string[][]): Promise<Response> {
-  const known = forms[form];
+  const known = Object.hasOwn(forms, form) ? forms[form] : undefined;
   if (!known) throw new Problem('cell.unknown', { cell: `file ${form}` });
   return new Response(await known.write(title, rows), {
     headers: {

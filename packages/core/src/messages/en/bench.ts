@@ -106,6 +106,10 @@ export const benchTexts: Texts<BenchFacts> = {
     says: `The agent, which runs the bench, does not answer (${f.reason}).`,
     cure: 'It is started again by itself; the design is untouched.',
   }),
+  'database.busy': () => ({
+    says: 'Too many requests at once: the database has no time for this one.',
+    cure: 'It is sent again by itself; nothing that was confirmed is lost.',
+  }),
   'database.away': (f) => ({
     says: `The database does not answer (${f.reason}).`,
     cure: 'It is started again by itself; nothing that was confirmed is lost. Try again in a moment.',

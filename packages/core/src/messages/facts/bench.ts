@@ -34,5 +34,6 @@ export interface BenchFacts {
   'bench.outsideLoopback': { address: string };
   'bench.noOpenLink': { device: string };
   'agent.away': { reason: string };
+  'database.busy': Record<string, never>;
   'database.away': { reason: string };
 }

@@ -164,8 +164,8 @@ export function readPath(r: Reader, end: number): Segment[] {
 }
 
 /**
- * Whether the logical segments come as an application path has them: class, then instance, then what lies in it (Vol. 1,
- * C-1.6). What comes after may come in any order.
+ * Whether the logical segments come as an application path has them: class, then instance, then what lies in it (Vol.
+ * 1, C-1.6). What comes after may come in any order.
  */
 export function inOrder(segments: readonly Segment[]): boolean {
   let hasClass = false;

@@ -224,7 +224,13 @@ async function change(
     const { cell, title, kind, edit, rows, steps } = await make(trx, stored);
     await writeRows(trx, cellId, rows);
     const change = { version: version + 1, id, edit };
-    const by = await record(trx, cellId, request, { title, kind, rows, change });
+    const by = await record(trx, cellId, request, { title, kind, rows, change }).catch((cause: Error) => {
+      // The id was used for a change of another cell.
+      const { code, constraint } = cause as { code?: string; constraint?: string };
+      if (code === '23505' && constraint?.includes('id'))
+        throw new Problem('edit.idTaken', { id }, { cause });
+      throw cause;
+    });
     return { made: { cell, version: version + 1, change, ...steps }, writtenBy: by };
   });
   if (writtenBy) keepCell(db, cellId, { writtenBy, stored: { cell: made.cell, version: made.version } });

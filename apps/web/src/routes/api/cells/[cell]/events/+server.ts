@@ -2,6 +2,9 @@ import { LiveView, openView } from '../../../../../lib/server/liveView.js';
 import { changesSince, type CellNotice } from '../../../../../lib/server/repository/changes.js';
 import { getServices } from '../../../../../lib/server/services.js';
 
+/** How often a browser hears that the server is there, ms. */
+const hereMs = 1500;
+
 /**
  * Server-sent events of one cell: `change` (an edit and the version that it made), `version` (the cell has moved on by
  * more than can be told: load it), `bench` (what has changed of its state; null while the agent is away), `database`
@@ -29,7 +32,10 @@ export const GET = ({ params, url }) => {
           if (found?.version === version) send('change', found);
           else send('version', version);
         };
+        // A server that stands still keeps its sockets open: silence alone tells that it does.
+        const here = setInterval(() => send('here', 0), hereMs);
         ends.push(
+          () => clearInterval(here),
           openView(desk, view),
           agent.listen((news) => view.hear(news)),
           feed.listen((news) => {

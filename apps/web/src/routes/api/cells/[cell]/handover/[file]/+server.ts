@@ -25,7 +25,7 @@ const writers: Record<string, { type: string; name: (cell: Cell) => string; writ
   };
 
 export const GET = async ({ params }) => {
-  const writer = writers[params.file];
+  const writer = Object.hasOwn(writers, params.file) ? writers[params.file] : undefined;
   try {
     if (!writer) throw new Problem('cell.unknown', { cell: `file ${params.file}` });
     const { cell } = await withDatabase(() => loadCell(getServices().db, params.cell));
