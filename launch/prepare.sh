@@ -23,15 +23,16 @@ need_packages() {
     mkdir -p /etc/postgresql-common/createcluster.d
     echo 'create_main_cluster = false' >/etc/postgresql-common/createcluster.d/fadenkreuz.conf
   fi
-  { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "$@"; } >/tmp/fadenkreuz-apt.log 2>&1 ||
-    fail "apt-get could not install $*." 'read /tmp/fadenkreuz-apt.log.'
+  { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "$@"; } >.apt.log 2>&1 ||
+    fail "apt-get could not install $*." "read $PWD/.apt.log."
 }
 
 need_postgresql() { need_packages 'ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1' postgresql; }
 
 # One preparation at a time, however many commands are started together.
 prepare() {
-  exec 9>"${TMPDIR:-/tmp}/fadenkreuz-$(id -u)-prepare-$(pwd | cksum | cut -d' ' -f1).lock"
+  # In our own folder: in one that everybody may write to, the name could lead elsewhere.
+  exec 9>.prepare.lock
   flock 9
   if [ "$(cat node_modules/.fadenkreuz-lock 2>/dev/null)" != "$(cksum <package-lock.json)" ]; then
     say 'Installing npm packages'
@@ -42,7 +43,7 @@ prepare() {
   sources=$(find packages apps launch demo package-lock.json -type f \
     -not -path '*/node_modules/*' -not -path '*/dist/*' -not -path '*/build/*' -not -path '*/build-setup/*' \
     -not -path '*/.svelte-kit/*' -not -name '*.test.ts' -printf '%p %T@ %s\n' | sort | cksum)
-  local log=${TMPDIR:-/tmp}/fadenkreuz-$(id -u)-build.log
+  local log=$PWD/.build.log
   if [ "$(cat .build-stamp 2>/dev/null)" != "$sources" ]; then
     say 'Building'
     rm -f .build-stamp

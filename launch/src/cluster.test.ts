@@ -46,6 +46,28 @@ test('a cluster of its own: on loopback only, with a password, closed to others 
   await expect(query(url.replace(/:[^:@]+@/, ':wrong@'), 'select 1')).rejects.toThrow(/password/);
   expect((await stat(join(home, 'database'))).mode & 0o077).toBe(0);
   expect((await stat(join(home, 'database.secret'))).mode & 0o077).toBe(0);
+
+  // The application owns its tables, and nothing else.
+  const role = `select rolsuper, rolcreatedb, rolcreaterole from pg_roles where rolname = current_user`;
+  expect(await query(url, role)).toEqual([{ rolsuper: false, rolcreatedb: false, rolcreaterole: false }]);
+  await query(await one.ownerUrl(), 'create table made_before (n serial)');
+  await one.stop();
+  await one.start();
+  await query(url, 'insert into made_before default values; alter table made_before add column m int');
+  await expect(query(url, 'create role another superuser')).rejects.toThrow(/permission|superuser/);
+});
+
+test('a cluster that another version has made, and one without its password, are named', async () => {
+  const one = cluster();
+  await one.start();
+  await one.stop();
+  const version = join(home, 'database/PG_VERSION');
+  const made = await readFile(version, 'utf8');
+  await writeFile(version, '9\n');
+  await expect(one.start()).rejects.toThrow(/made by PostgreSQL 9/);
+  await writeFile(version, made);
+  await rm(join(home, 'database.secret'));
+  await expect(one.start()).rejects.toThrow(/password of the database.*is missing/);
 });
 
 test('what was committed is there after kill -9 of the server and a new start', async () => {

@@ -107,6 +107,14 @@ test('starts, keeps what was edited over a stop, and puts the demo back when ask
   expect(await demoName()).toBe('Ripening Store 3');
 });
 
+test('after kill -9 of the launcher the next start ends what it left, and has everything', async () => {
+  const first = start();
+  expect(await first.says).toContain('ready');
+  await stop(first.child, 'SIGKILL');
+  expect(await start().says).toContain('ready');
+  expect(await demoName()).toBe('Ripening Store 3');
+});
+
 test('a stop while it starts leaves nothing behind', async () => {
   const { child } = start();
   // The cluster is being started or even made; the servers are not there yet.

@@ -27,7 +27,19 @@ function stopAll(): Promise<void> {
   return stopping;
 }
 
-function refuseTaken(port: number, what: string): Promise<void> {
+/** Parts of a launcher that was killed notice that, and let their ports go. */
+async function refuseTaken(port: number, what: string): Promise<void> {
+  for (let left = 30; ; left -= 1) {
+    try {
+      return await refuseHeld(port, what);
+    } catch (error) {
+      if (left === 0) throw error;
+      await new Promise((r) => setTimeout(r, 100));
+    }
+  }
+}
+
+function refuseHeld(port: number, what: string): Promise<void> {
   return new Promise((ok, refuse) => {
     const probe = createServer();
     probe.once('error', (error: NodeJS.ErrnoException) =>
@@ -74,13 +86,15 @@ async function launch(ports: Ports, { resetDemo, dev, reach }: Options): Promise
   mkdirSync(home, { recursive: true });
   const address = `http://127.0.0.1:${ports.web}`;
   toStop.push(await claim(home, address));
+  const cluster = new Cluster(home, ports.database);
+  // A launcher that was killed leaves its parts behind; they are ours.
+  await cluster.endLeftOver();
   await refuseTaken(ports.web, 'the web server');
   await refuseTaken(ports.agent, 'the agent');
   await refuseTaken(ports.database, 'the database');
 
   // Tests and scripts may choose it; it ends with this start.
   const token = process.env['FADENKREUZ_TOKEN'] || randomBytes(16).toString('hex');
-  const cluster = new Cluster(home, ports.database);
   await keepDatabase(cluster);
   const env: NodeJS.ProcessEnv = {
     ...process.env,

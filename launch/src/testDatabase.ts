@@ -27,7 +27,7 @@ export default async function setup(project: TestProject): Promise<() => Promise
   await chmod(home, 0o755);
   const cluster = new Cluster(home, await freePort());
   await cluster.start();
-  project.provide('databaseUrl', await cluster.url());
+  project.provide('databaseUrl', await cluster.ownerUrl());
   return async () => {
     await cluster.stop();
     await rm(home, { recursive: true, force: true });

@@ -11,13 +11,13 @@ const answerWithinMs = 4000;
 const turnWithinMs = 4000;
 
 /** Connects lazily: a database that is away shows at the first query and is tried again at each. */
-export function openDatabase(url: string): Knex {
+export function openDatabase(url: string, withinMs = answerWithinMs): Knex {
   return knex({
     client: 'pg',
     connection: {
       ...{ connectionString: url, application_name: 'fadenkreuz' },
       // A server that stands still is away like one that has ended.
-      ...{ connectionTimeoutMillis: 2000, query_timeout: answerWithinMs },
+      ...{ connectionTimeoutMillis: 2000, ...(withinMs > 0 ? { query_timeout: withinMs } : {}) },
     },
     pool: { min: 0, max: 8 },
     acquireConnectionTimeout: turnWithinMs,
