@@ -6,6 +6,6 @@ export default defineConfig({
     target: 'node20',
     outDir: 'dist',
     minify: false,
-    rolldownOptions: { input: { launch: 'src/launch.ts' } },
+    rolldownOptions: { input: { launch: 'src/launch.ts', backup: 'src/backupCommand.ts' } },
   },
 });

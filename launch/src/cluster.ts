@@ -63,7 +63,7 @@ export class Cluster {
     await this.endLeftOver();
     const log = openSync(join(this.home, 'database.log'), 'a');
     const server = spawn(
-      join(await binaries(await this.madeBy()), 'postgres'),
+      join(await this.binaries(), 'postgres'),
       [
         '-D',
         this.data,
@@ -179,6 +179,11 @@ export class Cluster {
   }
 
   /** A server that outlived its launcher is ended first; a stale pid file is left to PostgreSQL, which checks it. */
+  /** Folder of the tools that fit the cluster. Throws a StartError. */
+  async binaries(): Promise<string> {
+    return binaries(await this.madeBy());
+  }
+
   /** Version of PostgreSQL that made the cluster; undefined while there is none. */
   private async madeBy(): Promise<number | undefined> {
     const text = await readFile(join(this.data, 'PG_VERSION'), 'utf8').catch(() => '');

@@ -4,6 +4,7 @@ import { mkdirSync, openSync, readFileSync, watch } from 'node:fs';
 import { createServer } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { copyBefore } from './backup.js';
 import { Cluster } from './cluster.js';
 import { optionsFrom, type Options } from './options.js';
 import { dataFolder, portsFrom, StartError, type Ports } from './places.js';
@@ -111,14 +112,16 @@ async function launch(ports: Ports, { resetDemo, dev, reach }: Options): Promise
     BODY_SIZE_LIMIT: 'Infinity',
     SHUTDOWN_TIMEOUT: '1',
   };
-  const setup = spawnSync(
-    process.execPath,
-    [join(checkout, 'apps/web/build-setup/setup.js'), ...(resetDemo ? ['--reset-demo'] : [])],
-    {
+  const setUp = (...args: string[]) =>
+    spawnSync(process.execPath, [join(checkout, 'apps/web/build-setup/setup.js'), ...args], {
       env,
       encoding: 'utf8',
-    },
-  );
+    });
+  if (Number(setUp('--pending').stdout) > 0)
+    say(
+      `The tables change; what is stored was copied to ${await copyBefore(cluster, home, 'update')} before.`,
+    );
+  const setup = setUp(...(resetDemo ? ['--reset-demo'] : []));
   if (setup.status !== 0)
     throw new StartError(
       `the database could not be brought up to date: ${setup.stderr.trim().split('\n').at(-1)}`,

@@ -15,6 +15,13 @@ async function begunOf(pid: number): Promise<string | undefined> {
   return stat.slice(stat.lastIndexOf(')') + 2).split(' ')[19];
 }
 
+/** The start that holds the data folder now; undefined when none does. */
+export async function runningAt(home: string): Promise<Running | undefined> {
+  const text = await readFile(join(home, 'running.json'), 'utf8').catch(() => '');
+  const other = JSON.parse(text || '{"pid":0}') as Running;
+  return other.pid && (await begunOf(other.pid)) === other.begun ? other : undefined;
+}
+
 /** Claims the data folder for this process. Throws a StartError when another start holds it. */
 export async function claim(home: string, address: string): Promise<() => Promise<void>> {
   const path = join(home, 'running.json');
@@ -26,8 +33,8 @@ export async function claim(home: string, address: string): Promise<() => Promis
     } catch (error) {
       if ((error as NodeJS.ErrnoException).code !== 'EEXIST' || attempt > 2) throw error;
     }
-    const other = JSON.parse((await readFile(path, 'utf8').catch(() => '')) || '{"pid":0}') as Running;
-    if (other.pid && (await begunOf(other.pid)) === other.begun)
+    const other = await runningAt(home);
+    if (other)
       throw new StartError(
         `Fadenkreuz runs already at ${other.address} (process ${other.pid})`,
         `open that address, or end it with Ctrl-C in its terminal or kill ${other.pid}`,

@@ -6,6 +6,12 @@ const { DATABASE_URL } = z.object({ DATABASE_URL: z.string().min(1) }).parse(pro
 // A step may take its time.
 const db = openDatabase(DATABASE_URL, 0);
 try {
+  if (process.argv.includes('--pending')) {
+    const [, pending] = (await db.migrate.list()) as [unknown[], unknown[]];
+    const stored = await db.schema.hasTable('cell');
+    console.log(stored ? pending.length : 0);
+    process.exit();
+  }
   await db.migrate.latest();
   if (process.argv.includes('--reset-demo')) await resetDemo(db);
   else await loadDemoIfEmpty(db);
