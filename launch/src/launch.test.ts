@@ -9,7 +9,8 @@ import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 
 /** The launcher as ./start runs it, built, with a data folder and ports of its own. */
 const script = fileURLToPath(new URL('../dist/launch.js', import.meta.url));
-const port = 8670;
+// Of this run alone: another one, or an application, may run beside it.
+const port = 20_000 + 3 * (process.pid % 10_000);
 const base = `http://127.0.0.1:${port}`;
 const token = 'f'.repeat(32);
 const asked = (path: string, options: RequestInit = {}) =>
@@ -86,7 +87,7 @@ test('starts, keeps what was edited over a stop, and puts the demo back when ask
   // A second one beside it: one line, with the address and the cure.
   const second = await start().says;
   expect(second).toMatch(
-    /^Not started: Fadenkreuz runs already at http:\/\/127\.0\.0\.1:8670 \(process \d+\)\. Cure: .*\n$/,
+    new RegExp(`^Not started: Fadenkreuz runs already at ${base} \\(process \\d+\\)\\. Cure: .*\\n$`),
   );
   expect(await answers()).toBe(true);
 

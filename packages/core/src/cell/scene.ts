@@ -24,4 +24,10 @@ export const sceneOf = (
   notations: cell.notations,
   device,
   image,
+  runs: runsOf(link, image),
 });
+
+function runsOf(link: Link, { direction }: ImagePlace['image']): AddressScene['runs'] {
+  const runs = protocolOf(link).runs?.(link, direction);
+  return runs && runs.length > 0 ? runs : undefined;
+}

@@ -1,5 +1,5 @@
 import type { Field } from '../layout/field.js';
-import type { RegisterTable } from './registerTables.js';
+import type { RegisterTable } from '../layout/registerTables.js';
 import type { LossReaction, PointUse } from './description.js';
 import type { Identity } from './identity.js';
 import type { DriveChange, DriveFacts } from './driveFacts.js';

@@ -6,7 +6,7 @@ import { Capacity, unknownCapacity } from './capacity.js';
 import { Identity } from './identity.js';
 import { LightMeaning } from './light.js';
 import { maxParameters, Parameter } from './parameter.js';
-import { registerTables } from './registerTables.js';
+import { registerTables } from '../layout/registerTables.js';
 
 /**
  * What one device of the cell offers, whatever was planned: it comes from a description file, a manual's table or the

@@ -10,5 +10,5 @@ export type { DriveChange, DriveFacts } from './driveFacts.js';
 export { ownDescription } from './ownDescription.js';
 export { parameterTable } from './parameterAccess.js';
 export type { ParameterTable, Refusal } from './parameterAccess.js';
-export { holdsBits } from './registerTables.js';
-export type { RegisterTable } from './registerTables.js';
+export { holdsBits } from '../layout/registerTables.js';
+export type { RegisterTable } from '../layout/registerTables.js';

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { fieldTypeNames, fieldTypes } from '../layout/fieldTypes.js';
 import { id, int, name, printable, Ratio, text } from '../entries/entries.js';
 import { ByteOrder, Label, Limits, Scale } from '../layout/field.js';
-import { registerTables } from './registerTables.js';
+import { registerTables } from '../layout/registerTables.js';
 
 /** Where the value of a parameter is asked for, by requests beside the cyclic exchange. */
 export const ParameterPlace = z.discriminatedUnion('way', [

@@ -6,6 +6,7 @@ import type { Notation, Numbering } from './notation.js';
 import { byteOffset, swappedByte, valueBitAt } from './byteOrder.js';
 import { standardNotations } from './notations.js';
 import { signalAtBit } from './placement.js';
+import { countsRegisters, registerAt, type RegisterRun } from './registerRuns.js';
 import { signalsInside } from './signals.js';
 
 /**
@@ -19,6 +20,8 @@ export interface AddressScene {
   notations: readonly Notation[];
   device: { name: string };
   image: Image;
+  /** The runs of registers that the image is made of, where it is. */
+  runs?: readonly RegisterRun[] | undefined;
 }
 
 export interface BothSides {
@@ -68,7 +71,7 @@ function notationOf(scene: AddressScene, id: string, side: Notation['side']): No
 }
 
 export const deviceNotation = (scene: AddressScene): Notation =>
-  notationOf(scene, scene.image.numbering?.notation ?? 'byte', 'device');
+  notationOf(scene, scene.image.numbering?.notation ?? (scene.runs ? 'reference-6' : 'byte'), 'device');
 export const controllerNotation = (scene: AddressScene): Notation =>
   notationOf(scene, scene.controller.notation, 'controller');
 
@@ -98,10 +101,13 @@ export function counting(notation: Notation, scene: AddressScene): { base: numbe
 interface Place {
   unit: number | string;
   bit: number;
+  /** The unit is this one bit. */
+  single?: boolean;
 }
 
 function placeOf(notation: Notation, scene: AddressScene, bit: number): Place | undefined {
   if (notation.unitBits === 'field') return fieldPlace(scene, bit);
+  if (scene.runs && countsRegisters(notation)) return registerAt(notation, scene.runs, bit);
   const own = notation.side === 'controller' ? acrossSwap(scene, bit) : bit;
   const { base, step } = counting(notation, scene);
   if (notation.ranges) {
@@ -163,7 +169,7 @@ export function writeAddress(
 ): string | undefined {
   const place = placeOf(notation, scene, bit);
   if (!place) return undefined;
-  const whole = unitOnly || (notation.unitBits === 'field' && isSingle(scene, bit));
+  const whole = unitOnly || place.single || (notation.unitBits === 'field' && isSingle(scene, bit));
   const pattern = filled(notation, scene);
   return (whole ? pattern.replace(bitTail, '') : pattern)
     .replace(/\{unit(?::(\w+))?\}/g, (_, form?: string) => unitText(place.unit, form))

@@ -111,6 +111,22 @@ export const standardNotations: readonly Notation[] = [
     first: 30_001,
     last: 39_999,
   },
+  {
+    ...register,
+    id: 'reference-6',
+    title: 'register references, 6 digits, by table',
+    pattern: '{unit:6} · bit {bit}',
+    first: 400_001,
+    last: 465_536,
+  },
+  {
+    ...register,
+    id: 'reference-5',
+    title: 'register references, 5 digits, by table',
+    pattern: '{unit:5} · bit {bit}',
+    first: 40_001,
+    last: 49_999,
+  },
 
   {
     ...controller,

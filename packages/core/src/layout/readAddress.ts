@@ -17,6 +17,7 @@ import {
 } from './address.js';
 import { byteOffset, placeOfValueBit } from './byteOrder.js';
 import { standardNotations } from './notations.js';
+import { bitOfRegister, countsRegisters } from './registerRuns.js';
 import type { Signal } from './signals.js';
 
 /** Text without what people write one way or the other: capitals, spaces, and how a bit is set off. */
@@ -58,6 +59,12 @@ function bitInNotation(
   const match = formOf(notation, scene, bare).exec(text);
   if (!match) return undefined;
   const number = notation.pattern.includes('{unit:hex}') ? parseInt(match[1]!, 16) : Number(match[1]);
+  if (scene.runs && countsRegisters(notation)) {
+    const inUnit = match[2] === undefined ? undefined : Number(match[2]);
+    if (inUnit !== undefined && inUnit > 15)
+      throw new Problem('address.noSuchBit', { unit: 'a register', first: 0, last: 15 });
+    return bitOfRegister(notation, scene.runs, number, inUnit);
+  }
   const { base, step } = counting(notation, scene);
   if (notation.ranges) {
     const range = scene.image.numbering?.signals.find((r) => r.first <= number && number < r.first + r.count);

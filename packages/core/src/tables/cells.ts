@@ -110,15 +110,6 @@ export function ratioEntry(text: string): string | undefined {
   return /^-?\d{1,15}(\.\d{1,15})?(\/[1-9]\d{0,14})?$/.test(plain) ? plain : undefined;
 }
 
-const parts = (text: string) => text.split(/\s*;\s*/).filter(Boolean);
-
-/** `0 = off; 1 = on` */
-export const labelEntries = (text: string): { value: number; text: string }[] =>
-  parts(text).map((part) => {
-    const [value, ...words] = part.split('=');
-    return { value: Number(value!.trim() || NaN), text: words.join('=').trim() };
-  });
-
 /** The entries of one field that have a text form of their own, written. */
 export const written = {
   labels: (f: Pick<Field, 'labels'>) => f.labels.map((l) => `${l.value} = ${l.text}`).join('; '),

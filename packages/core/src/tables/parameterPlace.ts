@@ -1,4 +1,4 @@
-import { registerTables } from '../devices/registerTables.js';
+import { registerTables } from '../layout/registerTables.js';
 import { ParameterPlace } from '../devices/parameter.js';
 import { wholeEntry } from './cells.js';
 
@@ -14,7 +14,7 @@ export function placeText(place: ParameterPlace | null): string {
     case undefined:
       return '';
     case 'attribute':
-      return `class ${hex(place.class)} instance ${place.instance} attribute ${place.attribute}`;
+      return `class ${place.class} instance ${place.instance} attribute ${place.attribute}`;
     case 'register':
       return `${place.table} ${place.start}`;
     case 'index':

@@ -1,9 +1,10 @@
 import { byteOrders } from '../layout/field.js';
-import type { RegisterTable } from '../devices/registerTables.js';
+import type { RegisterTable } from '../layout/registerTables.js';
 import { Parameter, ParameterPlace } from '../devices/parameter.js';
 import { fieldTypes, limitsOf, readsOf, type FieldType } from '../layout/fieldTypes.js';
 import { ratio } from '../layout/ratio.js';
-import { addressEntry, labelEntries, ratioEntry, typeEntry, wholeEntry } from './cells.js';
+import { addressEntry, ratioEntry, typeEntry, wholeEntry } from './cells.js';
+import { noteWith, readLabels } from './labels.js';
 import { columnOfHeading, headedColumns } from './columns.js';
 import { maxRows, tableUnits, unitIn, type TableUnit } from './guessReading.js';
 import { parameterColumns, type ParameterColumn } from './parameterColumns.js';
@@ -194,6 +195,7 @@ function parameterOf(
   const orderText = cell('order');
   const order = orderText ? byteOrders.find((o) => o === orderText) : null;
   if (order === undefined) return `"${orderText}" is no byte order: ${byteOrders.join(', ')}`;
+  const labels = readLabels(cell('labels'));
   const parsed = Parameter.safeParse({
     id: newId(),
     code: cell('code'),
@@ -208,8 +210,8 @@ function parameterOf(
     unit,
     limits: minimum === null && maximum === null ? null : { minimum, maximum },
     initial,
-    labels: labelEntries(cell('labels')),
-    note: cell('note').slice(0, 200).trim(),
+    labels: labels.labels,
+    note: noteWith(cell('note'), labels.unread),
   });
   if (parsed.success) return parsed.data;
   const [issue] = parsed.error.issues;

@@ -2,7 +2,8 @@ import { byteOrders, Field, radixes, type ByteOrder } from '../layout/field.js';
 import { Group, type Image } from '../layout/image.js';
 import { fieldTypes } from '../layout/fieldTypes.js';
 import { typeForRun } from '../layout/placement.js';
-import { addressEntry, bitEntry, labelEntries, ratioEntry, typeEntry } from './cells.js';
+import { addressEntry, bitEntry, ratioEntry, typeEntry } from './cells.js';
+import { noteWith, readLabels } from './labels.js';
 import type { Column } from './columns.js';
 import { maxRows, tableUnits, type TableReading } from './guessReading.js';
 
@@ -115,6 +116,7 @@ function fieldOf(scene: Scene, next: number, groups: Group[], newId: () => strin
   const aligned = type?.type === undefined ? typeForRun(place.at, bits) : type.type;
   const scaled = scaleEntry(scene);
   if (typeof scaled === 'string') return scaled;
+  const labels = readLabels(cell(scene, 'labels'));
   const parsed = Field.safeParse({
     id: newId(),
     name,
@@ -129,13 +131,13 @@ function fieldOf(scene: Scene, next: number, groups: Group[], newId: () => strin
     decimals: plainDecimals(cell(scene, 'decimals')),
     unit: cell(scene, 'unit'),
     limits: limitsEntry(scene),
-    labels: labelEntries(cell(scene, 'labels')),
-    bitLabels: labelEntries(cell(scene, 'bitLabels')).map((l) => ({ bit: l.value, text: l.text })),
-    specials: labelEntries(cell(scene, 'specials')).map((l) => ({ value: l.value, means: l.text })),
+    labels: labels.labels,
+    bitLabels: readLabels(cell(scene, 'bitLabels')).labels.map((l) => ({ bit: l.value, text: l.text })),
+    specials: readLabels(cell(scene, 'specials')).labels.map((l) => ({ value: l.value, means: l.text })),
     normallyClosed: /^(yes|1|x|true)$/i.test(cell(scene, 'normallyClosed')),
     safety: /^(yes|1|x|true)$/i.test(cell(scene, 'safety')),
     radix: oneOf(radixes, cell(scene, 'radix')) ?? 'decimal',
-    note: cell(scene, 'note').slice(0, 200).trim(),
+    note: noteWith(cell(scene, 'note'), labels.unread),
     sign: /^offset binary$/i.test(cell(scene, 'sign'))
       ? { way: 'offset' }
       : /^two['’]s complement$/i.test(cell(scene, 'sign'))

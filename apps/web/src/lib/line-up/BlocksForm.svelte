@@ -1,5 +1,12 @@
 <script lang="ts">
-  import { Block, blockBytes, registerTables, type ModbusTcpLink } from '@fadenkreuz/core';
+  import {
+    Block,
+    blockBytes,
+    readRegister,
+    registerReference,
+    registerTables,
+    type ModbusTcpLink,
+  } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import LensEntry from '$lib/controls/LensEntry.svelte';
 
@@ -18,6 +25,9 @@
     input: 'input registers (3…)',
   };
   const unitTitle = ({ table }: Block) => (table === 'coils' || table === 'discrete' ? 'bits' : 'registers');
+  /** What a start is understood as. */
+  const referenceOf = ({ table, start, count }: Block) =>
+    `${registerReference(table, start)} to ${registerReference(table, start + Math.max(1, count) - 1)}`;
   /** Empty means: not shown. */
   const place = (text: string) => (text.trim() === '' ? null : Number(text));
 
@@ -95,7 +105,26 @@
         {#each registerTables as table (table)}<option value={table}>{tableTitles[table]}</option>{/each}
       </select>
     </label>
-    {#each [['start', 'first address, from 0'], ['count', unitTitle(block)], ['at', 'first byte in the image']] as const as [key, title] (key)}
+    <LensEntry
+      title="first address, from 0, or reference"
+      class="w-24 font-mono"
+      value={String(block.start)}
+      label="first address of {block.name}"
+      take={(text) => {
+        const register = readRegister(text, block.table);
+        if (!register) {
+          desk.note = {
+            says: `${text} is no register.`,
+            cure: 'Write its address on the wire, from 0 (5000, 0x1388), or its reference (405001, 45001).',
+          };
+          return false;
+        }
+        const { start, table = block.table } = register;
+        return setBlock(block, { start, table });
+      }}
+    />
+    <p class="text-faint">{referenceOf(block)}</p>
+    {#each [['count', unitTitle(block)], ['at', 'first byte in the image']] as const as [key, title] (key)}
       <LensEntry
         {title}
         class="w-20 font-mono"

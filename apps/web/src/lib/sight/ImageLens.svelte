@@ -39,10 +39,10 @@
   const setController = (values: EditOf<'controller.set'>['set']) =>
     desk.edit({ edit: 'controller.set', set: values });
   const notations = $derived(notationsOf(scene));
-  const numbering: Numbering = $derived(
-    image.numbering ?? { notation: 'byte', before: 0, slot: 0, subslot: 0, signals: [] },
-  );
   const own = $derived(deviceNotation(scene));
+  const numbering: Numbering = $derived(
+    image.numbering ?? { notation: own.id, before: 0, slot: 0, subslot: 0, signals: [] },
+  );
   const setNumbering = (values: Partial<Numbering>) => set({ numbering: { ...numbering, ...values } });
   const findings = $derived(desk.findings.filter((f) => f.place.image === image.id && !f.place.field));
 
@@ -110,7 +110,7 @@
     label="signal ranges: first number + count at point"
     take={setRanges}
   />
-{:else}
+{:else if !scene.runs}
   <LensEntry
     title="units before the image"
     class="w-20 font-mono"

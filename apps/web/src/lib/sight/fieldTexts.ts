@@ -1,5 +1,6 @@
 import {
   fieldTypes,
+  readLabels,
   type BitLabel,
   type ByteOrder,
   type Decimals,
@@ -32,15 +33,11 @@ export const orderTexts: Record<ByteOrder, string> = {
   littleSwapped: 'little, words swapped',
 };
 
-const parts = (text: string) =>
-  text
-    .split(/[,;]/)
-    .map((part) => part.trim())
-    .filter(Boolean)
-    .map((part) => {
-      const [value, ...words] = part.split('=');
-      return { value: words.length ? Number(value) : NaN, text: words.join('=').trim() };
-    });
+/** What has no number is left for the model to refuse, with its reason. */
+function parts(text: string): { value: number; text: string }[] {
+  const { labels, unread } = readLabels(text);
+  return unread ? [{ value: NaN, text: unread }, ...labels] : labels;
+}
 
 export const labelsText = (labels: readonly Label[]) =>
   labels.map((l) => `${l.value} = ${l.text}`).join(', ');

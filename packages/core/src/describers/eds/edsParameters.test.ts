@@ -65,9 +65,9 @@ describe('parameters entered by hand leave as a data sheet and come back', () =>
       parameter({ id: 'p3', place: readPlace('instance 3') }),
     ];
     expect(again(list).map((p) => [p.code, placeText(p.place)])).toEqual([
-      ['1', 'class 16#F instance 1 attribute 1'],
-      ['2', 'class 16#64 instance 1 attribute 5'],
-      ['3', 'class 16#F instance 3 attribute 1'],
+      ['1', 'class 15 instance 1 attribute 1'],
+      ['2', 'class 100 instance 1 attribute 5'],
+      ['3', 'class 15 instance 3 attribute 1'],
     ]);
   });
 

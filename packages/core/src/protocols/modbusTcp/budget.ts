@@ -1,4 +1,4 @@
-import { holdsBits } from '../../devices/registerTables.js';
+import { holdsBits } from '../../layout/registerTables.js';
 import type { LinkTimes } from '../link.js';
 import type { Streams } from '../protocol.js';
 import { blockBytes, type Block, type ModbusTcpLink } from './link.js';

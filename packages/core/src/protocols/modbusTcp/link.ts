@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { id, int, maxImageBits, maxImageBytes, name } from '../../entries/entries.js';
-import { holdsBits, registerTables } from '../../devices/registerTables.js';
+import { holdsBits, registerTables } from '../../layout/registerTables.js';
 import { linkHead, linkTail, timeoutMultiplier, updateTime } from '../link.js';
 
 /** A run of registers or bits that is read or written together, and where its bytes lie in the image. */

@@ -64,6 +64,7 @@ export const modbusTcp: Protocol<ModbusTcpLink, ModbusTcpOffer> = {
       fields: null,
       registers: { table: block.table, start: block.start },
     })),
+  runs: ({ blocks }, direction) => blocks.filter((b) => b.direction === direction),
   // A register is a number of 16 bits, whatever order its bytes have on the wire.
   elements: { elementBits: 16, elementOrder: 'big' },
   reading: (link) =>

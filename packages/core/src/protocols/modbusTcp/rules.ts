@@ -1,4 +1,4 @@
-import { holdsBits } from '../../devices/registerTables.js';
+import { holdsBits } from '../../layout/registerTables.js';
 import { imageTitle } from '../../layout/image.js';
 import { finding, type Finding } from '../../messages/finding.js';
 import { setLink, type LinkedDevice, type LinkRule } from '../protocol.js';
