@@ -80,8 +80,8 @@ describe('another revision of the drive', () => {
       {
         section: 'parameter',
         name: 'Deceleration time',
-        before: 'class 16#F instance 2 attribute 1, UINT, 0.1 to 300, default 3, read-write, s',
-        after: 'class 16#F instance 2 attribute 1, UINT, 0.1 to 600, default 3, read-write, s',
+        before: 'class 15 instance 2 attribute 1, UINT, 0.1 to 300, default 3, read-write, s',
+        after: 'class 15 instance 2 attribute 1, UINT, 0.1 to 600, default 3, read-write, s',
       },
       expect.objectContaining({ name: 'Fault code', before: null }),
     ]);

@@ -1,13 +1,13 @@
 <script lang="ts">
   import { bothSides, imageTitle, signalsInside, type AddressScene, type Device } from '@fadenkreuz/core';
   import { typeText } from './fieldTexts.js';
-  import { segmentsByRow, shapeOf } from './tape.js';
+  import { alongTape, segmentsByRow, shapeOf } from './tape.js';
 
   /** An image on paper: a row every two bytes, both sides' addresses, and the list of its fields. */
   let { scene, device }: { scene: AddressScene; device: Device } = $props();
 
   const image = $derived(scene.image);
-  const shape = shapeOf(16);
+  const shape = $derived(shapeOf(16, 'roomy', scene.runs !== undefined));
   const signals = $derived(signalsInside(image));
   const rows = $derived(segmentsByRow(signals, shape));
 
@@ -23,7 +23,7 @@
     let column = 0;
     const free = (to: number) => {
       for (; column < to; column += 1) {
-        const bit = row * 16 + 15 - column;
+        const bit = alongTape(row * 16 + 15 - column, shape);
         boxes.push({ bits: 1, text: '', kind: bit < image.size * 8 ? 'free' : 'outside' });
       }
     };

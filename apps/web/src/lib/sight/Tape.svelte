@@ -16,6 +16,7 @@
   } from '@fadenkreuz/core';
   import { moveField, newField, resizeField } from './fieldEdits.js';
   import {
+    alongTape,
     bitAtPoint,
     rowsInSight,
     segmentsByRow,
@@ -174,7 +175,7 @@
       {#each { length: shape.rowBits } as _, i (i)}
         {@const column = shape.rowBits - 1 - i}
         <span
-          class={['text-center', bit % shape.rowBits === column && 'font-bold text-accent']}
+          class={['text-center', alongTape(bit, shape) % shape.rowBits === column && 'font-bold text-accent']}
           style:width="{shape.cell}px"
           style:font-size={shape.cell < 14 ? '8px' : undefined}
           >{shape.cell >= 14 || column % 8 === 0 ? column : ''}</span
@@ -210,7 +211,11 @@
           <div class="truncate">{side.device.unitText}</div>
           {#if shape.rowHeight > 40}
             <div class="text-[11px] text-faint">
-              byte{first >> 3 === last >> 3 ? ` ${first >> 3}` : `s ${last >> 3} … ${first >> 3}`}
+              byte{first >> 3 === last >> 3
+                ? ` ${first >> 3}`
+                : shape.highByteFirst
+                  ? `s ${first >> 3} … ${last >> 3}`
+                  : `s ${last >> 3} … ${first >> 3}`}
             </div>
           {/if}
         </div>

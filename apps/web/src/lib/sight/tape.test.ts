@@ -14,8 +14,16 @@ import {
 const field = (at: number, bits: number, order: 'little' | 'big' = 'little') =>
   signalsOf({ fields: [Field.parse({ id: 'f', name: 'f', type: 'BITS', at, bits })], groups: [], order })[0]!;
 
-describe.each([8, 16, 32, 64])('%i bits a row', (rowBits) => {
-  const shape = shapeOf(rowBits);
+describe.each([
+  [8, false],
+  [16, false],
+  [32, false],
+  [64, false],
+  [16, true],
+  [32, true],
+  [64, true],
+])('%i bits a row, high byte first %j', (rowBits, highByteFirst) => {
+  const shape = shapeOf(rowBits, 'roomy', highByteFirst);
 
   test('every bit is found again in its middle', () => {
     for (let bit = 0; bit < 256; bit += 1) {
@@ -67,7 +75,27 @@ test.each([
   [95, 'ArrowLeft', 95],
   [90, 'ArrowDown', 90],
   [7, 'Tab', 7],
-])('from bit %i, %s leads to %i', (bit, key, next) => expect(stepBit(bit, key, 16, 96)).toBe(next));
+])('from bit %i, %s leads to %i', (bit, key, next) => expect(stepBit(bit, key, shapeOf(16), 96)).toBe(next));
+
+/** In a register bit 8 of it, the lowest of its high byte, is the first bit of the first byte. */
+test.each([
+  [0, 'ArrowRight', 15],
+  [7, 'ArrowLeft', 24],
+  [15, 'ArrowLeft', 0],
+  [8, 'ArrowRight', 8],
+  [24, 'ArrowRight', 7],
+  [3, 'ArrowDown', 19],
+])('in rows of registers: from bit %i, %s leads to %i', (bit, key, next) =>
+  expect(stepBit(bit, key, shapeOf(16, 'roomy', true), 96)).toBe(next),
+);
+
+test('a register is one piece of its whole row, its bit 8 in the column of that number', () => {
+  const shape = shapeOf(16, 'roomy', true);
+  expect(segmentsOf(field(16, 16, 'big'), shape)).toMatchObject([
+    { row: 1, left: 0, width: 16 * shape.cell },
+  ]);
+  expect(placeOfBit(0, shape)).toEqual({ left: 7 * shape.cell, top: 0 });
+});
 
 test('a group in a big-endian word lies in two pieces, where its bits really are', () => {
   // Bits 6 to 9 of the word in bytes 0 and 1, high byte first: byte 0 bits 0 and 1, byte 1 bits 6 and 7.

@@ -1,8 +1,12 @@
 import { runsOf, type Signal } from '@fadenkreuz/core';
 
-/** Geometry of the tape: rows of `rowBits` bits, the highest bit of a row on the left. All lengths in px. */
+/**
+ * Geometry of the tape: rows of `rowBits` bits, the highest bit of a row on the left. Where the first byte of a row is
+ * the high one, as in registers, the bytes of each row stand the other way round. All lengths in px.
+ */
 export interface TapeShape {
   rowBits: number;
+  highByteFirst: boolean;
   cell: number;
   rowHeight: number;
 }
@@ -14,14 +18,25 @@ const tapeWidth = 576;
 export const densities = { roomy: 44, close: 26, dense: 14 } as const;
 export type Density = keyof typeof densities;
 
-export const shapeOf = (rowBits: number, density: Density = 'roomy'): TapeShape => ({
+export const shapeOf = (rowBits: number, density: Density = 'roomy', highByteFirst = false): TapeShape => ({
   rowBits,
+  highByteFirst,
   cell: rowBits === 8 ? 44 : tapeWidth / rowBits,
   rowHeight: densities[density],
 });
 
 /** Width of each margin beside the tape. */
 export const tapeMargin = 136;
+
+/** The place of a bit along the tape, rows behind each other, from the right; and the bit at a place. */
+export function alongTape(
+  bit: number,
+  { rowBits, highByteFirst }: Pick<TapeShape, 'rowBits' | 'highByteFirst'>,
+) {
+  if (!highByteFirst) return bit;
+  const inRow = bit % rowBits;
+  return bit - inRow + (rowBits - 8 - (inRow - (inRow % 8))) + (inRow % 8);
+}
 
 /** A piece of a signal within one row. */
 export interface Segment {
@@ -34,14 +49,31 @@ export interface Segment {
   ends: boolean;
 }
 
+/** Stretches of places that lie side by side along the tape in one row, for bits that follow each other. */
+function stretches(at: number, end: number, shape: TapeShape): { from: number; to: number }[] {
+  const step = shape.highByteFirst ? 8 : shape.rowBits;
+  const found: { from: number; to: number }[] = [];
+  for (let bit = at; bit < end;) {
+    const next = Math.min(end, bit - (bit % step) + step);
+    const from = alongTape(bit, shape);
+    const to = from + next - bit;
+    const last = found.at(-1);
+    const sameRow = last && Math.floor(last.from / shape.rowBits) === Math.floor(from / shape.rowBits);
+    // The byte after stands to the right of the one before.
+    if (sameRow && to === last.from) last.from = from;
+    else found.push({ from, to });
+    bit = next;
+  }
+  return found;
+}
+
 /** The pieces in which a signal lies on the tape, first row first. */
-export function segmentsOf(signal: Signal, { rowBits, cell }: TapeShape): Segment[] {
+export function segmentsOf(signal: Signal, shape: TapeShape): Segment[] {
+  const { rowBits, cell } = shape;
   const segments: Segment[] = [];
-  for (const { at, bits } of runsOf(signal)) {
-    const end = at + bits;
-    for (let row = Math.floor(at / rowBits); row * rowBits < end; row += 1) {
-      const from = Math.max(at, row * rowBits);
-      const to = Math.min(end, (row + 1) * rowBits);
+  for (const { at, bits } of runsOf(signal))
+    for (const { from, to } of stretches(at, at + bits, shape)) {
+      const row = Math.floor(from / rowBits);
       segments.push({
         signal,
         row,
@@ -51,7 +83,6 @@ export function segmentsOf(signal: Signal, { rowBits, cell }: TapeShape): Segmen
         ends: false,
       });
     }
-  }
   if (segments.length) segments.at(-1)!.ends = true;
   return segments;
 }
@@ -80,18 +111,14 @@ export function rowsInSight(
 }
 
 /** An outline of every set bit in these rows, for one SVG path: a mark at the foot of its cell. */
-export function setBitMarks(
-  bytes: Uint8Array,
-  { rowBits, cell, rowHeight }: TapeShape,
-  first: number,
-  last: number,
-): string {
+export function setBitMarks(bytes: Uint8Array, shape: TapeShape, first: number, last: number): string {
+  const { rowBits, cell, rowHeight } = shape;
   const marks: string[] = [];
   const mark = rowHeight > 20 ? 4 : 2;
   const end = Math.min(bytes.length * 8, (last + 1) * rowBits);
   for (let bit = first * rowBits; bit < end; bit += 1) {
     if (!((bytes[bit >> 3]! >> (bit & 7)) & 1)) continue;
-    const x = (rowBits - 1 - (bit % rowBits)) * cell + 2;
+    const x = (rowBits - 1 - (alongTape(bit, shape) % rowBits)) * cell + 2;
     const y = (Math.floor(bit / rowBits) + 1) * rowHeight - mark - 1;
     marks.push(`M${x} ${y}h${cell - 3}v${mark}h${3 - cell}z`);
   }
@@ -99,26 +126,32 @@ export function setBitMarks(
 }
 
 /** Left edge and top of a bit. */
-export const placeOfBit = (bit: number, { rowBits, cell, rowHeight }: TapeShape) => ({
-  left: (rowBits - 1 - (bit % rowBits)) * cell,
-  top: Math.floor(bit / rowBits) * rowHeight,
+export const placeOfBit = (bit: number, shape: TapeShape) => ({
+  left: (shape.rowBits - 1 - (alongTape(bit, shape) % shape.rowBits)) * shape.cell,
+  top: Math.floor(bit / shape.rowBits) * shape.rowHeight,
 });
 
 /** The bit at a point of the tape, kept inside an image of `bits` bits. */
-export function bitAtPoint(
-  x: number,
-  y: number,
-  { rowBits, cell, rowHeight }: TapeShape,
-  bits: number,
-): number {
+export function bitAtPoint(x: number, y: number, shape: TapeShape, bits: number): number {
+  const { rowBits, cell, rowHeight } = shape;
   const column = Math.max(0, Math.min(rowBits - 1, Math.floor(x / cell)));
   const row = Math.max(0, Math.floor(y / rowHeight));
-  return Math.max(0, Math.min(bits - 1, row * rowBits + (rowBits - 1 - column)));
+  const place = row * rowBits + (rowBits - 1 - column);
+  if (row * rowBits >= bits) return Math.max(0, bits - 1);
+  // The last row may have no byte there.
+  return Math.max(0, Math.min(bits - 1, alongTape(place, shape)));
 }
 
 /** The bit that an arrow key leads to: left is the higher bit, as on the tape. */
-export function stepBit(bit: number, key: string, rowBits: number, bits: number): number {
+export function stepBit(
+  bit: number,
+  key: string,
+  shape: Pick<TapeShape, 'rowBits' | 'highByteFirst'>,
+  bits: number,
+): number {
+  const { rowBits } = shape;
   const step = { ArrowLeft: 1, ArrowRight: -1, ArrowDown: rowBits, ArrowUp: -rowBits }[key] ?? 0;
-  const next = bit + step;
+  const place = alongTape(bit, shape) + step;
+  const next = place < 0 ? -1 : alongTape(place, shape);
   return next >= 0 && next < bits ? next : bit;
 }

@@ -33,7 +33,7 @@
   let density = $state<Density>('roomy');
   let radix = $state<Radix | ''>('');
   let shown = $state<'field' | 'image' | 'number'>('field');
-  const shape = $derived(shapeOf(rowBits, density));
+  const shape = $derived(shapeOf(rowBits, density, scene?.runs !== undefined));
   const bits = $derived((place?.image.size ?? 0) * 8);
   const bit = $derived(
     Math.max(
@@ -100,7 +100,7 @@
     const { key } = event;
     if (key.startsWith('Arrow')) {
       if (event.shiftKey && field) carry(key);
-      else pin(stepBit(bit, key, rowBits, bits));
+      else pin(stepBit(bit, key, shape, bits));
     } else if (key === 'PageDown' || key === 'PageUp') {
       const page = 10 * rowBits * (key === 'PageDown' ? 1 : -1);
       pin(Math.max(0, Math.min(bits - 1, bit + page)));
