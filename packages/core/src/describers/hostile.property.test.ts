@@ -41,6 +41,7 @@ describe('hostile files', () => {
     ['an outside entity', text('<!DOCTYPE x SYSTEM "file:///etc/passwd"><IODevice/>'), 'xml.declares'],
     ['100,000 levels', text('<a>'.repeat(100_000)), 'describer.tooLarge'],
     ['half a million elements', iodd('<b/>'.repeat(500_000)), 'describer.tooLarge'],
+    ['half a million undeclared entities', iodd('&x;'.repeat(500_000)), 'xml.broken'],
     ['another XML', text('<html><body/></html>'), 'describer.noKind'],
     ['nothing but a declaration', text('<?xml version="1.0"?>'), 'xml.broken'],
     [

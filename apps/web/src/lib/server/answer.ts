@@ -27,14 +27,32 @@ export async function answer(work: () => Promise<unknown>): Promise<Response> {
 /** Of a body that is too large so much is read and thrown away, that its sender can hear the answer. */
 const drainFactor = 8;
 
-/** The bytes of a body of at most `limit` bytes; more is not kept. Throws `file.tooLarge`. */
+/** Bytes of bodies that are being received, of all requests together, and how many they may be. */
+let receiving = 0;
+const mostReceiving = 256 * 1024 * 1024;
+
+/**
+ * The bytes of a body of at most `limit` bytes; more is not kept. Throws `file.tooLarge`, and `server.busy` while too
+ * many others are being received.
+ */
 export async function boundedBytes(request: Request, limit: number): Promise<Uint8Array> {
   const parts: Uint8Array[] = [];
   let bytes = 0;
-  for await (const part of (request.body ?? []) as AsyncIterable<Uint8Array>) {
-    bytes += part.length;
-    if (bytes <= limit) parts.push(part);
-    else if (bytes > limit * drainFactor) break;
+  let kept = 0;
+  try {
+    for await (const part of (request.body ?? []) as AsyncIterable<Uint8Array>) {
+      bytes += part.length;
+      if (bytes > limit) {
+        if (bytes > limit * drainFactor) break;
+        continue;
+      }
+      if (receiving + part.length > mostReceiving) throw new Problem('server.busy', {});
+      receiving += part.length;
+      kept += part.length;
+      parts.push(part);
+    }
+  } finally {
+    receiving -= kept;
   }
   if (bytes > limit) throw new Problem('file.tooLarge', { bytes, limit });
   return Buffer.concat(parts);

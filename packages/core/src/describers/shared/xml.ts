@@ -11,7 +11,7 @@ export interface XmlElement {
   line: number;
 }
 
-export const xmlLimits = { characters: 20_000_000, elements: 400_000, depth: 64 } as const;
+export const xmlLimits = { characters: 20_000_000, elements: 400_000, depth: 64, errors: 200 } as const;
 
 const bare = (name: string): string => {
   const colon = name.indexOf(':');
@@ -30,9 +30,15 @@ export function readXml(text: string, defects: Defects): XmlElement {
   const open: XmlElement[] = [];
   let root: XmlElement | undefined;
   let elements = 0;
+  let errors = 0;
   let firstError = '';
   parser.on('error', ({ message }) => {
     firstError ||= message;
+    // Each of them takes its time, and a file with so many is no XML.
+    if ((errors += 1) > xmlLimits.errors)
+      throw new Problem('xml.broken', {
+        reason: `more than ${xmlLimits.errors} places break the grammar; the first: ${firstError.replace(/\.$/, '')}`,
+      });
     defects.add(parser.line, 'xml.broken', {
       reason: message.replace(/^\d+:\d+:\s*/, '').replace(/\.$/, ''),
     });
@@ -62,7 +68,7 @@ export function readXml(text: string, defects: Defects): XmlElement {
   return root;
 }
 
-const tooLarge = (what: keyof typeof xmlLimits) =>
+const tooLarge = (what: 'characters' | 'elements' | 'depth') =>
   new Problem('describer.tooLarge', {
     what: { characters: 'characters', elements: 'elements', depth: 'levels of elements' }[what],
     limit: xmlLimits[what],

@@ -106,6 +106,10 @@ export const benchTexts: Texts<BenchFacts> = {
     says: `The agent, which runs the bench, does not answer (${f.reason}).`,
     cure: 'It is started again by itself; the design is untouched.',
   }),
+  'server.busy': () => ({
+    says: 'Too many files come at once: there is no room for this one.',
+    cure: 'Send it again in a moment.',
+  }),
   'database.busy': () => ({
     says: 'Too many requests at once: the database has no time for this one.',
     cure: 'It is sent again by itself; nothing that was confirmed is lost.',

@@ -34,6 +34,7 @@ export interface BenchFacts {
   'bench.outsideLoopback': { address: string };
   'bench.noOpenLink': { device: string };
   'agent.away': { reason: string };
+  'server.busy': Record<string, never>;
   'database.busy': Record<string, never>;
   'database.away': { reason: string };
 }
