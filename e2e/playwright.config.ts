@@ -7,7 +7,7 @@ import type { Needs } from './page.js';
 const home = (process.env['FADENKREUZ_DATA'] ??= mkdtempSync('/tmp/fadenkreuz-e2e-'));
 chmodSync(home, 0o755);
 // Of this run alone: another one, or an application, may run beside it. Its workers read the same variable.
-const port = Number((process.env['FADENKREUZ_PORT'] ??= String(20_000 + 3 * (process.pid % 10_000))));
+const port = Number((process.env['FADENKREUZ_PORT'] ??= String(20_000 + 3 * (process.pid % 4000))));
 const baseURL = `http://127.0.0.1:${port}`;
 const token = (process.env['FADENKREUZ_TOKEN'] ??= randomBytes(16).toString('hex'));
 /** What the first page of the printed address leaves in a browser. */

@@ -9,8 +9,8 @@ import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 
 /** The launcher as ./start runs it, built, with a data folder and ports of its own. */
 const script = fileURLToPath(new URL('../dist/launch.js', import.meta.url));
-// Of this run alone: another one, or an application, may run beside it.
-const port = 20_000 + 3 * (process.pid % 10_000);
+// Of this run alone: another one, or an application, may run beside it. Linux gives ports from 32768 to whoever asks.
+const port = 20_000 + 3 * (process.pid % 4000);
 const base = `http://127.0.0.1:${port}`;
 const token = 'f'.repeat(32);
 const asked = (path: string, options: RequestInit = {}) =>
