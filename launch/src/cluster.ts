@@ -111,6 +111,11 @@ export class Cluster {
     await ended;
   }
 
+  /** The process of the server; undefined while it does not run. */
+  get pid(): number | undefined {
+    return this.server?.pid;
+  }
+
   /** Whether the server answers. */
   async answers(): Promise<boolean> {
     return answers(await this.ownerUrl());

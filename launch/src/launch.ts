@@ -160,16 +160,24 @@ async function launch(ports: Ports, { resetDemo, dev, reach }: Options): Promise
       watchOver({
         name: 'the web server',
         answers: answersHttp(`${address}/api/health`),
+        process: () => web.pid,
         end: () => web.kill(),
         say,
       }),
       watchOver({
         name: 'the agent',
         answers: answersHttp(`http://127.0.0.1:${ports.agent}/status`, secret),
+        process: () => agent.pid,
         end: () => agent.kill(),
         say,
       }),
-      watchOver({ name: 'the database', answers: () => cluster.answers(), end: () => cluster.kill(), say }),
+      watchOver({
+        name: 'the database',
+        answers: () => cluster.answers(),
+        process: () => cluster.pid,
+        end: () => cluster.kill(),
+        say,
+      }),
     ];
     toStop.push(() => Promise.resolve(stops.forEach((stop) => stop())));
   }

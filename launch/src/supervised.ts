@@ -31,8 +31,10 @@ export class Supervised {
 
   constructor(private readonly options: SupervisedOptions) {}
 
+  /** Undefined while it does not run. */
   get pid(): number | undefined {
-    return this.child?.pid;
+    const { child } = this;
+    return child?.exitCode === null && child.signalCode === null ? child.pid : undefined;
   }
 
   start(): void {

@@ -5,7 +5,7 @@ beforeEach(() => void vi.useFakeTimers());
 afterEach(() => void vi.useRealTimers());
 
 /** What a part answers, second by second; then it stays as it was last. */
-async function watched(answers: (boolean | 'fails')[]) {
+async function watched(answers: (boolean | 'fails')[], process = (_at: number): number | undefined => 1) {
   let at = 0;
   const ends: number[] = [];
   const said: string[] = [];
@@ -16,6 +16,7 @@ async function watched(answers: (boolean | 'fails')[]) {
       at += 1;
       return answer === 'fails' ? Promise.reject(new Error('refused')) : Promise.resolve(answer);
     },
+    process: () => process(at),
     end: () => ends.push(at),
     say: (line) => said.push(line),
   });
@@ -38,6 +39,14 @@ test.each([false, 'fails'] as const)(
     expect(said[0]).toBe('the agent stands still; it is ended and started again.');
   },
 );
+
+test('one that was started anew has more time for its first word, and one that is not there is not ended', async () => {
+  // It answers, is gone for three looks, and begins again as another process that says nothing for a while.
+  const begins = (at: number) => (at < 3 ? 1 : at < 6 ? undefined : 2);
+  const silent = Array<false>(12).fill(false);
+  expect((await watched([true, true, ...silent, true], begins)).ends).toEqual([]);
+  expect((await watched([false], () => undefined)).ends).toEqual([]);
+});
 
 test('after the watch nobody is asked', async () => {
   const { asked } = await watched([true]);

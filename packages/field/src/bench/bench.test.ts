@@ -28,7 +28,7 @@ const feedback = () => Buffer.from(link().feedback, 'base64');
 describe('a bench with a real connection', () => {
   test('a command reaches the device, and its answer comes back', async () => {
     // With all the patience there is: a machine that halts for a moment loses nothing.
-    await start((l) => (l.timeoutMultiplier = 512));
+    await start(climateCell((l) => (l.timeoutMultiplier = 512)));
     await until(() => link().state === 'open' && link().received > 5);
     expect(world().heaterOn).toBe(false);
     bench!.write('u1', 'u1-cmd-heater', '1');
