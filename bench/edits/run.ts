@@ -33,7 +33,7 @@ function largeCell(): Cell {
       id: `d${d}`,
       name: `unit_m${d}`,
       address: `10.40.${d >> 8}.${d & 255}`,
-      parameters: [],
+      description: { ...model.description, parameters: [], lights: [] },
       links: [
         {
           ...link,
