@@ -39,7 +39,7 @@ export type {
 export { CommandImage, Derived, FeedbackImage, Group } from './layout/image.js';
 export type { Direction, Image } from './layout/image.js';
 export { Notation, Numbering } from './layout/notation.js';
-export type { SignalRange } from './layout/notation.js';
+export type { NumberedBlock, SignalRange } from './layout/notation.js';
 export { allImages, deviceById, imageById, imagesOf } from './cell/find.js';
 export { imageTitle } from './layout/image.js';
 export type { ImagePlace } from './cell/find.js';
@@ -75,7 +75,7 @@ export type { FieldType, Value } from './layout/fieldTypes.js';
 export { freeRuns, signalAtBit, snap, typeForRun, typeResized } from './layout/placement.js';
 export { readout } from './layout/readout.js';
 export type { ReadoutStep } from './layout/readout.js';
-export { reachOf, signalsInside, signalsOf } from './layout/signals.js';
+export { asSignal, reachOf, signalsInside, signalsOf } from './layout/signals.js';
 export type { Signal } from './layout/signals.js';
 export { decimalsOf, rangeOf } from './layout/valueChain.js';
 export {
@@ -127,7 +127,7 @@ export type { TraceEvent } from './trouble/traceEvent.js';
 export { check } from './checks/check.js';
 export { sizeReading } from './protocols/sizeReading.js';
 
-export { structuredText, structuredTextFile } from './handover/structuredText.js';
+export { structuredText, structuredTextFile } from './handover/structuredText/structuredText.js';
 export { signalList, signalListFile } from './handover/signalList.js';
 
 export { finding } from './messages/finding.js';

@@ -10,7 +10,7 @@ import { protocolOf } from '../protocols/list.js';
 import { Description } from './description.js';
 import { Link } from './link.js';
 import { Network } from './network.js';
-import { Notation } from '../layout/notation.js';
+import { DirectCounting, Notation } from '../layout/notation.js';
 import { Capacity, unknownCapacity } from '../devices/capacity.js';
 
 /**
@@ -60,6 +60,8 @@ export const Controller = z.strictObject({
   elementOrder: z.enum(['little', 'big']).default('little'),
   /** The notation in which its addresses are shown. */
   notation: id.default('element'),
+  /** How it counts direct addresses; null: not chosen, and none are shown. */
+  direct: DirectCounting.nullable().default(null),
   /** Time from one run of its program to the next, µs. */
   cycle: int(0, 10_000_000).default(10_000),
   limits: Capacity.default(unknownCapacity),

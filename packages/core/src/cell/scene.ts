@@ -20,11 +20,16 @@ export const sceneOf = (
   cell: Pick<Cell, 'controller' | 'notations'>,
   { device, link, image }: ImagePlace,
 ): AddressScene => ({
-  controller: { notation: cell.controller.notation, ...elementsOf(cell, link) },
+  controller: {
+    notation: cell.controller.notation,
+    direct: cell.controller.direct,
+    ...elementsOf(cell, link),
+  },
   notations: cell.notations,
   device,
   image,
   runs: runsOf(link, image),
+  ages: image.direction === 'feedback' ? protocolOf(link).ages?.(link) : undefined,
 });
 
 function runsOf(link: Link, { direction }: ImagePlace['image']): AddressScene['runs'] {

@@ -7,7 +7,7 @@ import { describedByLinks, Description, descriptionByHand } from './description.
 import { linkOver, type Link, type LinkOf } from './link.js';
 import { signalsOf, type Signal } from '../layout/signals.js';
 import { Field } from '../layout/field.js';
-import { CommandImage, FeedbackImage, type Image } from '../layout/image.js';
+import { CommandImage, FeedbackImage } from '../layout/image.js';
 import { Controller, unknownNameplate, type Cell, type Device } from './model.js';
 import { Network } from './network.js';
 
@@ -81,27 +81,34 @@ export const testCell = (devices: Device[] = [testDevice()]): Cell => ({
   id: 'c1',
   name: 'Test cell',
   designation: '=A1',
-  controller: Controller.parse({ name: 'plc_c1', address: '192.168.40.1', elementBits: 16 }),
+  controller: Controller.parse({
+    name: 'plc_c1',
+    address: '192.168.40.1',
+    elementBits: 16,
+    direct: { counts: 'bytes', inputFrom: 0, outputFrom: 0 },
+  }),
   network: Network.parse({ subnet: '192.168.40.0/24' }),
   naming: { pattern: '', longest: 32 },
   notations: [],
   devices,
 });
 
-/** The test device with these fields in its feedback (default) or command image, and other sizes where given. */
+/** The test device with these fields in its feedback (default) or command image, and other entries where given. */
 export function withFields(
   fields: Field[],
-  { direction = 'feedback', size }: { direction?: 'command' | 'feedback'; size?: number } = {},
+  {
+    direction = 'feedback',
+    ...part
+  }: { direction?: 'command' | 'feedback' } & Partial<Omit<FeedbackImage, 'direction'>> = {},
 ): Cell {
   const device = testDevice();
   const link = structuredClone(device.links[0]!);
-  link[direction].fields = fields;
-  if (size !== undefined) link[direction].size = size;
+  Object.assign(link[direction], { fields, ...part });
   return testCell([describedByLinks({ ...device, links: [link] })]);
 }
 
 /** An image for tests, feedback unless said otherwise. */
-export const testImage = (part: Partial<FeedbackImage> = {}): Image =>
+export const testImage = (part: Partial<FeedbackImage> = {}): FeedbackImage =>
   FeedbackImage.parse({
     id: 'i',
     instance: 1,

@@ -27,7 +27,13 @@ import {
 } from './fieldRules.js';
 import { imageAreaOverlap, imageNotWholeElements, layoutAgainstPoint } from './imageRules.js';
 import { lossAgainstLink, protocolAgainstOffer, rulesOfProtocols } from './linkRules.js';
-import { baseDoubtful, derivedWrong, notationUnknown, rangeBaseDoubtful } from './numberingRules.js';
+import {
+  baseDoubtful,
+  blockBaseDoubtful,
+  derivedWrong,
+  notationUnknown,
+  rangeBaseDoubtful,
+} from './numberingRules.js';
 import {
   decimalsByParameter,
   parameterPlaceReached,
@@ -70,6 +76,7 @@ export const allRules: readonly Rule[] = [
   fieldPastEnd,
   baseDoubtful,
   rangeBaseDoubtful,
+  blockBaseDoubtful,
   notationUnknown,
   fieldNameTwice,
   fieldsStraddle,

@@ -164,6 +164,7 @@ const cases: [string, string, Cell, Cell][] = [
           slot: 0,
           subslot: 0,
           signals: [{ first: 217, count: 16, point: 18 }],
+          blocks: [],
         },
       },
     }),
@@ -176,6 +177,7 @@ const cases: [string, string, Cell, Cell][] = [
           slot: 0,
           subslot: 0,
           signals: [{ first: 217, count: 16, point: 17 }],
+          blocks: [],
         },
       },
     }),
@@ -192,6 +194,7 @@ const cases: [string, string, Cell, Cell][] = [
           slot: 0,
           subslot: 0,
           signals: [{ first: 1, count: 40, point: 1 }],
+          blocks: [],
         },
       },
     }),
@@ -204,6 +207,7 @@ const cases: [string, string, Cell, Cell][] = [
           slot: 0,
           subslot: 0,
           signals: [{ first: 1, count: 32, point: 1 }],
+          blocks: [],
         },
       },
     }),
@@ -211,8 +215,12 @@ const cases: [string, string, Cell, Cell][] = [
   [
     'a notation that nobody describes',
     'image.notationUnknown',
-    cellOf([], { image: { numbering: { notation: 'x', before: 0, slot: 0, subslot: 0, signals: [] } } }),
-    cellOf([], { image: { numbering: { notation: 'word', before: 0, slot: 0, subslot: 0, signals: [] } } }),
+    cellOf([], {
+      image: { numbering: { notation: 'x', before: 0, slot: 0, subslot: 0, signals: [], blocks: [] } },
+    }),
+    cellOf([], {
+      image: { numbering: { notation: 'word', before: 0, slot: 0, subslot: 0, signals: [], blocks: [] } },
+    }),
   ],
   [
     'a derived value from a field that is gone',

@@ -66,6 +66,31 @@ export const rangeBaseDoubtful = eachImage((place) => {
   });
 });
 
+/** A block that is numbered anew begins where no unit or no field does: its base was taken from another count. */
+export const blockBaseDoubtful = eachImage((place, cell) => {
+  const { device, image } = place;
+  const { blocks } = image.numbering ?? { blocks: [] };
+  if (blocks.length === 0) return [];
+  const { unitBits } = deviceNotation({ ...cell, device, image });
+  const unitBytes = typeof unitBits === 'number' ? Math.max(1, unitBits / 8) : 1;
+  const bytes = image.size;
+  return blocks.flatMap(({ name: block, at }) => {
+    const facts = { image: titleOf(place), block, at };
+    if (at >= bytes) return finding('image.blockOutside', 'error', placeOf(place), { ...facts, size: bytes });
+    if (at % unitBytes !== 0)
+      return finding('image.blockOffUnit', 'warning', placeOf(place), { ...facts, unitBytes });
+    const cut = signalsInside(image).find((s) => s.at < at * 8 && at * 8 < signalEnd(s));
+    if (!cut) return [];
+    const [before, behind] = [cut.at >> 3, Math.ceil(signalEnd(cut) / 8)].map((byte) => `byte ${byte}`);
+    return finding('image.blockCutsField', 'warning', placeOf(place, cut.of), {
+      ...facts,
+      field: cut.name,
+      before: before!,
+      behind: behind!,
+    });
+  });
+});
+
 /** An image is numbered in a way that nobody describes. */
 export const notationUnknown = eachImage((place, cell) => {
   const wanted = place.image.numbering?.notation;

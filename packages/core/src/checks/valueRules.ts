@@ -2,9 +2,8 @@ import type { ImagePlace } from '../cell/find.js';
 import type { Field } from '../layout/field.js';
 import { isNumber, limitsOf, readsOf } from '../layout/fieldTypes.js';
 import { nearestWhole, ratio, ratioNumber } from '../layout/ratio.js';
-import { reachOf } from '../layout/signals.js';
+import { asSignal, reachOf } from '../layout/signals.js';
 import { decimalsOf, rangeOf } from '../layout/valueChain.js';
-import type { Signal } from '../layout/signals.js';
 import { finding, type Finding } from '../messages/finding.js';
 import { placeOf, titleOf } from './fieldRules.js';
 import { eachImage, type Rule } from './rule.js';
@@ -18,7 +17,6 @@ const eachField = (rule: (field: Field, place: ImagePlace) => Finding | undefine
   eachImage((place) => place.image.fields.flatMap((field) => rule(field, place) ?? []));
 
 const facts = (field: Field, place: ImagePlace) => ({ image: titleOf(place), field: field.name });
-const asSignal = (field: Field): Signal => ({ ...field, order: field.order ?? 'little', of: field.id });
 
 /** The sign of a magnitude is in a field or a bit that does not exist. */
 export const signNowhere = eachField((field, place) => {

@@ -21,13 +21,21 @@ test('a line a field, both sides, readable by a CSV reader (RFC 4180)', () => {
     at: 32,
     bits: 16,
     scale: { factor: '1/10', offset: '0' },
+    limits: { minimum: null, maximum: '50' },
+    specials: [{ value: 65535, means: 'no reading' }],
   });
-  const { data, errors } = Papa.parse<Record<string, string>>(signalList(withFields([formula, awkward])), {
-    header: true,
-    skipEmptyLines: true,
-  });
+  const derived = [
+    { id: 'v', name: 'twice', expression: 'n_1_1 * 2', uncertainty: '1', unit: 'mm', note: 'both sides' },
+  ];
+  const { data, errors } = Papa.parse<Record<string, string>>(
+    signalList(withFields([formula, awkward], { derived })),
+    {
+      header: true,
+      skipEmptyLines: true,
+    },
+  );
   expect(errors).toEqual([]);
-  expect(data).toHaveLength(2);
+  expect(data).toHaveLength(3);
   expect(data[0]).toMatchObject({
     device: 'pump_m1',
     signal: 'level, "full"',
@@ -37,7 +45,21 @@ test('a line a field, both sides, readable by a CSV reader (RFC 4180)', () => {
     'device bit': '1',
     labels: '1 = full',
   });
-  expect(data[1]).toMatchObject({ signal: "'=1+1", factor: '1/10' });
+  expect(data[1]).toMatchObject({
+    ...{
+      signal: "'=1+1",
+      factor: '1/10',
+      minimum: '',
+      maximum: '50',
+      'special numbers': '65535 = no reading',
+    },
+  });
+  expect(data[2]).toMatchObject({
+    signal: 'twice',
+    'computed from': 'n_1_1 * 2',
+    uncertainty: '1',
+    unit: 'mm',
+  });
 });
 
 /**

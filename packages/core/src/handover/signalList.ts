@@ -3,22 +3,56 @@ import { allImages } from '../cell/find.js';
 import { sceneOf } from '../cell/scene.js';
 import type { Cell } from '../cell/model.js';
 import { bothSides } from '../layout/address.js';
+import { derivedOf } from '../layout/derived.js';
 import { fieldAddress } from '../layout/fieldAddress.js';
 import { signalsOf } from '../layout/signals.js';
 import { identifierOf } from '../entries/identifiers.js';
 
-/** The signals of a cell as CSV (RFC 4180), a line a field, both sides' addresses. */
+/** The columns in their order; what does not apply stays empty. */
+const columns = [
+  'device',
+  'designation',
+  'direction',
+  'signal',
+  'type',
+  'bits',
+  'controller side',
+  'controller address',
+  'direct address',
+  'device side',
+  'device address',
+  'device byte',
+  'device bit',
+  'factor',
+  'offset',
+  'unit',
+  'minimum',
+  'maximum',
+  'labels',
+  'bit labels',
+  'special numbers',
+  'computed from',
+  'uncertainty',
+  'note',
+] as const;
+type Row = Partial<Record<(typeof columns)[number], string | number>>;
+
+const joined = <T>(values: readonly T[], text: (value: T) => string) => values.map(text).join('; ');
+
+/**
+ * The signals of a cell as CSV (RFC 4180), a line a field with both sides' addresses, and behind those of an image a
+ * line for each value that is derived from them.
+ */
 export function signalList(cell: Cell): string {
-  const rows = allImages(cell).flatMap((place) => {
+  const rows = allImages(cell).flatMap((place): Row[] => {
     const { device, image } = place;
     const scene = sceneOf(cell, place);
-    return signalsOf(image).map((field) => {
+    const shared = { device: device.name, designation: device.designation, direction: image.direction };
+    const signals = signalsOf(image).map((field): Row => {
       const { controller, device: far } = bothSides(scene, field.at);
       const whole = fieldAddress(scene, field);
       return {
-        device: device.name,
-        designation: device.designation,
-        direction: image.direction,
+        ...shared,
         signal: field.name,
         type: field.type,
         bits: field.bits,
@@ -29,16 +63,22 @@ export function signalList(cell: Cell): string {
         'device address': whole.device,
         'device byte': far.byte,
         'device bit': far.bit,
-        factor: field.scale ? field.scale.factor : '',
-        offset: field.scale ? field.scale.offset : '',
+        ...field.scale,
         unit: field.unit,
-        labels: field.labels.map((l) => `${l.value} = ${l.text}`).join('; '),
+        minimum: field.limits?.minimum ?? '',
+        maximum: field.limits?.maximum ?? '',
+        labels: joined(field.labels, (l) => `${l.value} = ${l.text}`),
+        'bit labels': joined(field.bitLabels, (l) => `${l.bit} = ${l.text}`),
+        'special numbers': joined(field.specials, (s) => `${s.value} = ${s.means}`),
         note: field.note,
       };
     });
+    const derived = derivedOf(image).map(({ name, expression, uncertainty, unit, note }): Row => {
+      return { ...shared, signal: name, type: 'LREAL', 'computed from': expression, uncertainty, unit, note };
+    });
+    return [...signals, ...derived];
   });
-  const titles = Object.keys(rows[0] ?? {});
-  return tableCsv([titles, ...rows.map((row) => Object.values(row).map(String))]);
+  return tableCsv([[...columns], ...rows.map((row) => columns.map((column) => String(row[column] ?? '')))]);
 }
 
 /** The file name that the signal list of a cell has. */

@@ -38,6 +38,7 @@ test.each(notationsOf(testCell()).map((n) => [n.id, n] as const))('%s', (_id, no
               slot: 3,
               subslot: 1,
               signals: [{ first: 217, count: size * 8, point }],
+              blocks: [],
             },
             fields: [
               Field.parse({ id: 'w', name: 'whole', type: 'BYTES', at: 0, bits: size * 8 }),

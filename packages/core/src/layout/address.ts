@@ -1,13 +1,14 @@
 import type { ElementForm } from './elementForm.js';
-import { uniqueIdentifiers, identifierOf } from '../entries/identifiers.js';
+import { identifierOf } from '../entries/identifiers.js';
 import type { ByteOrder } from './field.js';
 import type { Image } from './image.js';
-import type { Notation, Numbering } from './notation.js';
+import type { DirectCounting, Notation, NumberedBlock, Numbering } from './notation.js';
 import { byteOffset, swappedByte, valueBitAt } from './byteOrder.js';
 import { standardNotations } from './notations.js';
 import { signalAtBit } from './placement.js';
-import { countsRegisters, registerAt, type RegisterRun } from './registerRuns.js';
-import { signalsInside } from './signals.js';
+import { countsRegisters, inRuns, registerAt, type RegisterRun, type RunAge } from './registerRuns.js';
+import { signalsInside, type Signal } from './signals.js';
+import { pathOf } from './variables.js';
 
 /**
  * Addresses of both sides, both ways. Bits of an image count from 0 at bit 0 of the device's byte 0. The device's
@@ -15,26 +16,29 @@ import { signalsInside } from './signals.js';
  * output area (%Q). Where a gateway swaps the bytes of each word, the controller sees them swapped.
  */
 export interface AddressScene {
-  controller: ElementForm & { notation: string };
+  controller: ElementForm & { notation: string; direct: DirectCounting | null };
   /** The cell's own notations. */
   notations: readonly Notation[];
   device: { name: string };
   image: Image;
   /** The runs of registers that the image is made of, where it is. */
   runs?: readonly RegisterRun[] | undefined;
+  /** What of the image is worked out from the ages of these runs. */
+  ages?: readonly RunAge[] | undefined;
 }
 
 export interface BothSides {
   controller: {
     /** The side's own word for this direction. */
     side: 'input' | 'output';
-    element: number;
-    bit: number;
     /** In the controller's notation, such as fb[7].%X12 (partial access, IEC 61131-3:2013, 6.6.1.2). */
     text: string;
     /** The unit alone, such as fb[7]. */
     elementText: string;
-    /** Direct address of the bit, such as %IX527.4 (IEC 61131-3:2013, table 16), bytes counted through the area. */
+    /**
+     * Direct address of the bit, such as %IX527.4 (IEC 61131-3:2013, table 16); empty while the controller's way to
+     * count is not chosen.
+     */
     direct: string;
     /** Direct address of the element, such as %IW526. */
     directElement: string;
@@ -52,7 +56,16 @@ export interface BothSides {
   };
 }
 
-const defaultNumbering: Numbering = { notation: 'byte', before: 0, slot: 0, subslot: 0, signals: [] };
+const defaultNumbering: Numbering = {
+  notation: 'byte',
+  before: 0,
+  slot: 0,
+  subslot: 0,
+  signals: [],
+  blocks: [],
+};
+/** The address of what is in none of the registers that are asked for. */
+export const noRegister = 'no register';
 const directElement = {
   8: 'direct-byte',
   16: 'direct-word',
@@ -89,13 +102,41 @@ export const orderOf = (notation: Notation, { image, controller }: AddressScene)
 export const bitsOfUnit = (notation: Notation, scene: AddressScene): number =>
   notation.unitBits === 'element' ? scene.controller.elementBits : Number(notation.unitBits);
 
-/** Number of unit 0 of the image, and what the number rises by. */
+/**
+ * A notation that counts as the controller does, with the controller's choice put in: words are the least unit that a
+ * bit is counted in there. Undefined while nothing is chosen, and for bytes where words are counted.
+ */
+export function resolved(notation: Notation, { controller: { direct } }: AddressScene): Notation | undefined {
+  if (notation.counts !== 'controller') return notation;
+  if (!direct) return undefined;
+  const { counts } = direct;
+  if (counts !== 'words') return { ...notation, counts };
+  if (notation.unitBits !== 8) return notation;
+  return notation.pattern.includes('}.{bit}') ? { ...notation, unitBits: 16 } : undefined;
+}
+
+/** Number of unit 0 of the image (no whole one where no unit begins there), and what the number rises by. */
 export function counting(notation: Notation, scene: AddressScene): { base: number; step: number } {
   const bytes = bitsOfUnit(notation, scene) / 8;
-  const step = notation.counts === 'bytes' ? bytes : 1;
+  const step = { bytes, units: 1, controller: bytes / 2 }[notation.counts];
   const before = notation.side === 'device' ? (scene.image.numbering?.before ?? 0) * step : 0;
-  const start = notation.from === 'area' ? (scene.image.start / bytes) * step : 0;
-  return { base: notation.first + before + Math.floor(start), step };
+  const area = notation.from === 'area' ? (areaByte(scene) / bytes) * step : 0;
+  return { base: notation.first + before + area, step };
+}
+
+/** The byte of the controller's input or output area that an image begins at. */
+export function areaByte({ image: { start, direction }, controller: { direct } }: AddressScene): number {
+  if (!direct) return start;
+  return start + (direction === 'command' ? direct.outputFrom : direct.inputFrom);
+}
+
+/** The block that counts a bit anew in the device's manual; undefined before the first, and where no units count. */
+export function blockAt({ image }: AddressScene, notation: Notation, bit: number): NumberedBlock | undefined {
+  if (notation.side !== 'device' || notation.unitBits === 'field' || notation.ranges) return undefined;
+  const blocks = image.numbering?.blocks ?? [];
+  let found: NumberedBlock | undefined;
+  for (const block of blocks) if (block.at * 8 <= bit && block.at >= (found?.at ?? 0)) found = block;
+  return found;
 }
 
 interface Place {
@@ -105,11 +146,17 @@ interface Place {
   single?: boolean;
 }
 
-function placeOf(notation: Notation, scene: AddressScene, bit: number): Place | undefined {
-  if (notation.unitBits === 'field') return fieldPlace(scene, bit);
-  if (scene.runs && countsRegisters(notation)) return registerAt(notation, scene.runs, bit);
-  const own = notation.side === 'controller' ? acrossSwap(scene, bit) : bit;
-  const { base, step } = counting(notation, scene);
+function placeOf(form: Notation, scene: AddressScene, bit: number): Place | undefined {
+  if (form.unitBits === 'field') return fieldPlace(scene, bit);
+  if (scene.runs && countsRegisters(form)) return registerAt(form, scene.runs, bit);
+  if (form.side === 'controller' && scene.runs && !inRuns(scene.runs, bit)) return undefined;
+  const notation = resolved(form, scene);
+  if (!notation) return undefined;
+  const block = blockAt(scene, notation, bit);
+  const own = notation.side === 'controller' ? acrossSwap(scene, bit) : bit - 8 * (block?.at ?? 0);
+  const { base: start, step } = counting(notation, scene);
+  const base = block ? block.first : start;
+  if (!Number.isInteger(base)) return undefined;
   if (notation.ranges) {
     const range = (scene.image.numbering ?? defaultNumbering).signals.find(
       (r) => r.point - 1 <= own && own < r.point - 1 + r.count,
@@ -126,11 +173,18 @@ function placeOf(notation: Notation, scene: AddressScene, bit: number): Place | 
   return { unit: number, bit: significance * 8 + (own & 7) + notation.firstBit };
 }
 
-/** The names that controller code has for the signals of an image. */
-export const pathNames = (image: Image) => {
+// An image is never changed, only replaced; every row of the tape asks.
+const knownPaths = new WeakMap<Image, { signals: readonly Signal[]; names: readonly string[] }>();
+
+/** How controller code reaches the signals of an image (layout/variables.ts). */
+export function pathNames(image: Image): { signals: readonly Signal[]; names: readonly string[] } {
+  const found = knownPaths.get(image);
+  if (found) return found;
   const signals = signalsInside(image);
-  return { signals, names: uniqueIdentifiers(signals.map((s) => s.name)) };
-};
+  const paths = { signals, names: signals.map((signal) => pathOf(image, signal)) };
+  knownPaths.set(image, paths);
+  return paths;
+}
 
 function fieldPlace({ image }: AddressScene, bit: number): Place | undefined {
   const { signals, names } = pathNames(image);
@@ -171,9 +225,11 @@ export function writeAddress(
   if (!place) return undefined;
   const whole = unitOnly || place.single || (notation.unitBits === 'field' && isSingle(scene, bit));
   const pattern = filled(notation, scene);
-  return (whole ? pattern.replace(bitTail, '') : pattern)
+  const block = blockAt(scene, notation, bit);
+  const text = (whole ? pattern.replace(bitTail, '') : pattern)
     .replace(/\{unit(?::(\w+))?\}/g, (_, form?: string) => unitText(place.unit, form))
     .replace('{bit}', String(place.bit));
+  return block ? `${block.name}: ${text}` : text;
 }
 
 const isSingle = ({ image }: AddressScene, bit: number) => signalAtBit(signalsInside(image), bit)?.bits === 1;
@@ -186,28 +242,25 @@ export function bothSides(scene: AddressScene, bit: number): BothSides {
   const own = controllerNotation(scene);
   const far = deviceNotation(scene);
   const plain = `byte ${bit >> 3} · bit ${bit & 7}`;
-  const inElement = placeOf(element, scene, bit)!;
+  const nowhere = scene.runs && !inRuns(scene.runs, bit) ? noRegister : undefined;
   const controllerNote = (notation: Notation, unitOnly = false) =>
-    writeAddress(notation, scene, bit, unitOnly) ?? writeAddress(element, scene, bit, unitOnly)!;
+    writeAddress(notation, scene, bit, unitOnly) ?? writeAddress(element, scene, bit, unitOnly) ?? noRegister;
+  const direct = (id: string, unitOnly = false) =>
+    writeAddress(notationOf(scene, id, 'controller'), scene, bit, unitOnly) ?? '';
   return {
     controller: {
       side: command ? 'output' : 'input',
-      element: Number(inElement.unit),
-      bit: inElement.bit,
       text: controllerNote(own),
       elementText: controllerNote(own.unitBits === 'field' ? element : own, true),
-      direct: controllerNote(notationOf(scene, 'direct-bit', 'controller')),
-      directElement: controllerNote(
-        notationOf(scene, directElement[controller.elementBits], 'controller'),
-        true,
-      ),
+      direct: direct('direct-bit'),
+      directElement: direct(directElement[controller.elementBits], true),
     },
     device: {
       side: command ? 'input' : 'output',
       byte: bit >> 3,
       bit: bit & 7,
-      text: writeAddress(far, scene, bit) ?? plain,
-      unitText: writeAddress(far, scene, bit, true) ?? `byte ${bit >> 3}`,
+      text: writeAddress(far, scene, bit) ?? nowhere ?? plain,
+      unitText: writeAddress(far, scene, bit, true) ?? nowhere ?? `byte ${bit >> 3}`,
       plain,
     },
   };

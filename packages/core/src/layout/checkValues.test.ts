@@ -19,7 +19,14 @@ const scene = (part: Parameters<typeof testImage>[0], controller = {}): AddressS
   image: testImage(part),
 });
 const notation = (id: string) => notationsOf(testCell()).find((n) => n.id === id)!;
-const numbering = (id: string, before = 0) => ({ notation: id, before, slot: 2, subslot: 1, signals: [] });
+const numbering = (id: string, before = 0) => ({
+  notation: id,
+  before,
+  slot: 2,
+  subslot: 1,
+  signals: [],
+  blocks: [],
+});
 
 describe('register numbers', () => {
   // Modbus convention: reference 400001 is holding register 0 (the Modbus Application Protocol V1.1b3, 4.4, counts from
@@ -106,7 +113,9 @@ describe('elements of a controller', () => {
     [16, 64, 1],
     [3, 8, 2],
   ])('%i bytes end in %i-bit element %i', (size, elementBits, last) =>
-    expect(bothSides(scene({ size }, { elementBits }), size * 8 - 1).controller.element).toBe(last),
+    expect(bothSides(scene({ size }, { elementBits }), size * 8 - 1).controller.elementText).toBe(
+      `fb[${last}]`,
+    ),
   );
 
   test('big-endian elements have bit 0 in their last byte', () => {

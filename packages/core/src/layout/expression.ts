@@ -136,6 +136,12 @@ export function parseExpression(text: string): Expression {
   return { names: [...names], evaluate: (valueOf) => Number(step(valueOf)) };
 }
 
+/** The tree of an expression that can be evaluated, for who writes it down elsewhere, and the names in it. */
+export const expressionTree = (text: string): { tree: jsep.Expression; names: readonly string[] } => ({
+  names: parseExpression(text).names,
+  tree: jsep(text),
+});
+
 function parsed(text: string, wrong: (reason: string, at?: number) => never): jsep.Expression {
   try {
     return jsep(text);

@@ -15,7 +15,7 @@ const scene = (
   const feedback = {
     ...link.feedback,
     start: 526,
-    numbering: { notation, before: 0, slot: 0, subslot: 0, signals: [] },
+    numbering: { notation, before: 0, slot: 0, subslot: 0, signals: [], blocks: [] },
   };
   const plain = testCell([testDevice({ links: [{ ...link, feedback }] })]);
   const cell = { ...plain, controller: { ...plain.controller, elementBits } };

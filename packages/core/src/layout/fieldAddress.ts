@@ -1,8 +1,10 @@
 import {
   acrossSwap,
+  areaByte,
   bitsOfUnit,
   bothSides,
   deviceNotation,
+  noRegister,
   writeAddress,
   type AddressScene,
 } from './address.js';
@@ -13,7 +15,10 @@ import type { Signal } from './signals.js';
 export interface FieldAddress {
   /** In the controller's notation: a bit, a part of an element, an element, or the first and the last of several. */
   controller: string;
-  /** Direct address (IEC 61131-3:2013, table 16): %IX526.4, %IB526, %IW526, %ID528, or the first and the last byte. */
+  /**
+   * Direct address (IEC 61131-3:2013, table 16): %IX526.4, %IB526, %IW526, %ID528, or the first and the last unit;
+   * empty while the controller's way to count is not chosen.
+   */
   direct: string;
   /** In the notation of the device's manual. */
   device: string;
@@ -27,6 +32,8 @@ const span = (first: string, last: string) => (first === last ? first : `${first
 /** The addresses of a signal: a field of 16 bits is a word there, not the bit that it begins with. */
 export function fieldAddress(scene: AddressScene, signal: Signal): FieldAddress {
   const first = bothSides(scene, signal.at);
+  if (first.controller.text === noRegister)
+    return { controller: noRegister, direct: '', device: first.device.text };
   if (signal.bits === 1)
     return { controller: first.controller.text, direct: first.controller.direct, device: first.device.text };
   const last = bothSides(scene, signal.at + signal.bits - 1);
@@ -50,15 +57,21 @@ function inElements(scene: AddressScene, signal: Signal, first: string, last: st
     : `${first}.%X${elementBit}..%X${elementBit + count - 1}`;
 }
 
-/** Undefined for bits that fill no whole bytes. */
+/** Undefined for bits that fill none of the units that the controller counts. */
 function directly(scene: AddressScene, { at, bits }: Signal): string | undefined {
+  const { counts } = scene.controller.direct ?? {};
+  if (!counts) return '';
   if (at % 8 !== 0 || bits % 8 !== 0) return undefined;
-  const { image } = scene;
-  const area = image.direction === 'command' ? 'Q' : 'I';
+  const area = scene.image.direction === 'command' ? 'Q' : 'I';
   const bytes = Array.from({ length: bits / 8 }, (_, i) => acrossSwap(scene, at + 8 * i) >> 3);
-  const [low, high] = [Math.min(...bytes), Math.max(...bytes)].map((byte) => image.start + byte);
-  const letter = high! - low! === bits / 8 - 1 ? sizes[bits] : undefined;
-  return letter ? `%${area}${letter}${low}` : span(`%${area}B${low}`, `%${area}B${high}`);
+  const [low, high] = [Math.min(...bytes), Math.max(...bytes)].map((byte) => areaByte(scene) + byte);
+  const step = { bytes: 1, units: bits / 8, words: 2 }[counts];
+  const letter = high! - low! === bits / 8 - 1 && bits / 8 >= step ? sizes[bits] : undefined;
+  if (letter && low! % step === 0) return `%${area}${letter}${low! / step}`;
+  if (counts !== 'words') return span(`%${area}B${low}`, `%${area}B${high}`);
+  return low! % 2 === 0 && high! % 2 === 1
+    ? span(`%${area}W${low! / 2}`, `%${area}W${(high! - 1) / 2}`)
+    : undefined;
 }
 
 /** Undefined for bits that fill no whole units of the manual. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { id, int, name, printable } from '../entries/entries.js';
+import { id, int, maxImageBytes, name, printable } from '../entries/entries.js';
 
 const placeholders = [
   'unit',
@@ -50,8 +50,8 @@ export const Notation = z
      * byte order of the image or of the controller's elements.
      */
     order: z.enum(['little', 'big', 'image', 'element']),
-    /** What the number of a unit rises by: 1, or the bytes of a unit. */
-    counts: z.enum(['units', 'bytes']),
+    /** What the number of a unit rises by: 1, the bytes of a unit, or as the controller counts its direct addresses. */
+    counts: z.enum(['units', 'bytes', 'controller']),
     /** Where counting starts: at the image, or at the controller's input or output area. */
     from: z.enum(['image', 'area']),
     /** The number of the first unit. */
@@ -76,6 +76,16 @@ export const SignalRange = z.strictObject({
   point: int(1, 12_000),
 });
 
+/** A part of an image whose units the manual counts anew, under a name of its own. */
+export const NumberedBlock = z.strictObject({
+  /** Stands before its addresses: `status: word 1 · bit 3`. */
+  name,
+  /** Its first byte in the image; it ends where the next one begins. */
+  at: int(0, maxImageBytes - 1),
+  /** Number of its first unit. */
+  first: int(0, 1_000_000),
+});
+
 /** How the device's manual numbers an image. */
 export const Numbering = z.strictObject({
   /** A notation of the device's side. */
@@ -85,8 +95,24 @@ export const Numbering = z.strictObject({
   slot: int(0, 65_535).default(0),
   subslot: int(0, 65_535).default(0),
   signals: z.array(SignalRange).max(64).default([]),
+  /** Blocks with bases of their own; what lies before the first is counted from the begin of the image. */
+  blocks: z.array(NumberedBlock).max(64).default([]),
+});
+
+/**
+ * How a controller counts its direct addresses (IEC 61131-3:2013, 6.5.5.2, leaves it to the implementer). `bytes`:
+ * %IW2 is bytes 2 and 3, %IX2.7 a bit of byte 2. `units`: each size counts its own, %IW1 is bytes 2 and 3, %ID1 bytes
+ * 4 to 7. `words`: all sizes count words, %IW1 is bytes 2 and 3, %ID2 bytes 4 to 7, %IX1.15 a bit of word 1.
+ */
+export const DirectCounting = z.strictObject({
+  counts: z.enum(['bytes', 'units', 'words']),
+  /** Bytes that lie before the first image of the input and of the output area. */
+  inputFrom: int(0, 1_000_000),
+  outputFrom: int(0, 1_000_000),
 });
 
 export type Notation = z.infer<typeof Notation>;
 export type SignalRange = z.infer<typeof SignalRange>;
 export type Numbering = z.infer<typeof Numbering>;
+export type NumberedBlock = z.infer<typeof NumberedBlock>;
+export type DirectCounting = z.infer<typeof DirectCounting>;

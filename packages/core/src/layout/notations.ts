@@ -12,8 +12,8 @@ const device: Pick<Notation, 'side' | 'order' | 'counts' | 'from' | 'firstBit' |
 /** Registers travel high byte first (Modbus Application Protocol V1.1b3, 4.2). */
 const register = { ...device, unitBits: 16, order: 'big' } as const;
 const controller = { ...device, side: 'controller', order: 'element' } as const;
-/** Direct addresses count bytes through the controller's area (IEC 61131-3:2013, table 16). */
-const direct = { ...controller, counts: 'bytes', from: 'area', first: 0 } as const;
+/** Direct addresses (IEC 61131-3:2013, table 16) count through the controller's area, as the controller has it. */
+const direct = { ...controller, counts: 'controller', from: 'area', first: 0 } as const;
 
 /**
  * The standard ways to write addresses. Reference numbers of registers are a convention of the trade: the digit in

@@ -5,7 +5,7 @@ import { covers, freeRuns, overlapsIn, signalAtBit, snap, typeForRun, typeResize
 
 const field = (id: string, type: Field['type'], at: number, bits: number) =>
   testSignal({ id, name: id, type, at, bits });
-const plain = ({ of: _of, ...field }: ReturnType<typeof testSignal>): Field => field;
+const plain = ({ of: _of, index: _index, ...field }: ReturnType<typeof testSignal>): Field => field;
 
 test('overlaps name the shared bits', () => {
   const pairs = overlapsIn([

@@ -3,6 +3,7 @@ import { Problem } from '../messages/problem.js';
 import {
   acrossSwap,
   bitsOfUnit,
+  blockAt,
   bitTail,
   bothSides,
   controllerNotation,
@@ -12,6 +13,7 @@ import {
   notationsOf,
   orderOf,
   pathNames,
+  resolved,
   writeAddress,
   type AddressScene,
 } from './address.js';
@@ -50,12 +52,18 @@ interface Found {
 }
 
 function bitInNotation(
-  notation: Notation,
+  form: Notation,
   scene: AddressScene,
-  text: string,
+  typed: string,
   bare: boolean,
 ): number | undefined {
-  if (notation.unitBits === 'field') return bitOfPath(notation, scene, text);
+  const notation = resolved(form, scene);
+  if (!notation) return undefined;
+  if (notation.unitBits === 'field') return bitOfPath(notation, scene, folded(typed));
+  const block = scene.image.numbering?.blocks.find(
+    ({ name }) => notation.side === 'device' && typed.toLowerCase().startsWith(`${name.toLowerCase()}:`),
+  );
+  const text = folded(block ? typed.slice(block.name.length + 1) : typed);
   const match = formOf(notation, scene, bare).exec(text);
   if (!match) return undefined;
   const number = notation.pattern.includes('{unit:hex}') ? parseInt(match[1]!, 16) : Number(match[1]);
@@ -65,15 +73,24 @@ function bitInNotation(
       throw new Problem('address.noSuchBit', { unit: 'a register', first: 0, last: 15 });
     return bitOfRegister(notation, scene.runs, number, inUnit);
   }
-  const { base, step } = counting(notation, scene);
+  const { base: start, step } = counting(notation, scene);
+  const base = block ? block.first : start;
+  // What is counted anew in a block has no other number.
+  const placed = (own: number) => {
+    if (!block) return blockAt(scene, notation, own) ? -1 : own;
+    const bit = own + 8 * block.at;
+    return own >= 0 && blockAt(scene, notation, bit) === block ? bit : -1;
+  };
   if (notation.ranges) {
     const range = scene.image.numbering?.signals.find((r) => r.first <= number && number < r.first + r.count);
     return range ? range.point - 1 + number - range.first : -1;
   }
   const width = bitsOfUnit(notation, scene);
   const unit = (number - base) / step;
-  if (!Number.isInteger(unit) || (notation.last !== null && number > notation.last)) return -1;
-  if (width === 1) return unit;
+  // Through the area of a controller a unit may begin at any byte that has a number.
+  const whole = notation.from === 'area' ? (unit * width) / 8 : unit;
+  if (!Number.isInteger(whole) || (notation.last !== null && number > notation.last)) return -1;
+  if (width === 1) return placed(unit);
   const bytes = width / 8;
   const order = orderOf(notation, scene);
   const inUnit = match[2] === undefined ? 0 : Number(match[2]) - notation.firstBit;
@@ -86,7 +103,7 @@ function bitInNotation(
   // A unit alone means its first byte's lowest bit, so that the crosshair lands where the unit begins.
   const byte = match[2] === undefined ? unit * bytes : unit * bytes + byteOffset(order, inUnit >> 3, bytes);
   const own = byte * 8 + (inUnit & 7);
-  return notation.side === 'controller' && own >= 0 ? acrossSwap(scene, own) : own;
+  return notation.side === 'controller' && own >= 0 ? acrossSwap(scene, own) : placed(own);
 }
 
 function bitOfPath(notation: Notation, scene: AddressScene, text: string): number | undefined {
@@ -123,6 +140,8 @@ export function bitOfAddress(typed: string, scene: AddressScene): number {
       image: `the ${image.direction} image`,
       example: sides.controller.text,
     });
+  if (/^%[iq][xbwdl]?\d/.test(text) && !scene.controller.direct)
+    throw new Problem('address.directNotChosen', { text: typed });
   const own = deviceNotation(scene);
   const attempts: [Notation, boolean][] = [
     [controllerNotation(scene), false],
@@ -133,7 +152,7 @@ export function bitOfAddress(typed: string, scene: AddressScene): number {
   ];
   let outside: Found | undefined;
   for (const [notation, bare] of attempts) {
-    const bit = bitInNotation(notation, scene, text, bare);
+    const bit = bitInNotation(notation, scene, typed.trim(), bare);
     if (bit === undefined) continue;
     if (bit >= 0 && bit < image.size * 8) return bit;
     outside ??= { bit, notation };

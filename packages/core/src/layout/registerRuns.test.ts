@@ -40,12 +40,15 @@ test.each([
   [95, '403002 · bit 7'],
   [96, '000017'],
   [107, '000028'],
-  // No register: a byte that no block fills.
-  [48, 'byte 6 · bit 0'],
-  [108, 'byte 13 · bit 4'],
 ])('bit %i of the image is %s', (bit, text) => {
   expect(bothSides(scene, bit).device.text).toBe(text);
   expect(bitOfAddress(text, scene)).toBe(bit);
+});
+
+test('a bit in a byte that no block fills has no register on either side', () => {
+  const { controller, device } = bothSides(scene, 48);
+  expect([controller.text, device.text]).toEqual(['no register', 'no register']);
+  expect(bitOfAddress(device.plain, scene)).toBe(48);
 });
 
 test('each notation has the registers of its own tables alone', () => {

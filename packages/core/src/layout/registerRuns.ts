@@ -13,6 +13,28 @@ export interface RegisterRun {
   at: number;
 }
 
+/**
+ * What of a feedback image no register holds, but whoever asks for a run works out from the age of its last good
+ * answer.
+ */
+export interface RunAge {
+  /** Name of the run. */
+  run: string;
+  /** Age up to which it is fresh, ms. */
+  limitMs: number;
+  /** The bit that says that it is fresh. */
+  fresh: number | null;
+  /** First of the two bytes that show its age, ms, high byte first. */
+  age: number | null;
+}
+
+/** Whether a run holds this bit of the image. */
+export const inRuns = (runs: readonly RegisterRun[], bit: number): boolean =>
+  runs.some(({ table, count, at }) => {
+    const inside = bit - at * 8;
+    return inside >= 0 && inside < (holdsBits(table) ? Math.ceil(count / 8) * 8 : count * 16);
+  });
+
 /** First reference number of each table, of six and of five digits; common practice, no source. */
 const firsts = {
   6: { coils: 1, discrete: 100_001, holding: 400_001, input: 300_001 },

@@ -10,7 +10,17 @@ export interface Signal extends Field {
   order: ByteOrder;
   /** Id of the field that it comes from. */
   of: string;
+  /** Which repetition it is, from 0: of each group around it, outermost first, and of its array; empty: of none. */
+  index: readonly number[];
 }
+
+/** A field by itself as a signal, wherever its image repeats it. */
+export const asSignal = (field: Field): Signal => ({
+  ...field,
+  order: field.order ?? 'little',
+  of: field.id,
+  index: [],
+});
 
 type Layout = Pick<Image, 'fields' | 'groups' | 'order'>;
 
@@ -41,33 +51,37 @@ export function repetitionsOf(image: Pick<Image, 'fields' | 'groups'>): number {
 interface Repetition {
   at: number;
   prefix: string;
-  index: string[];
+  index: number[];
 }
 
 function signalsOfField(image: Layout, field: Field): Signal[] {
   const order = field.order ?? image.order ?? 'little';
-  if (!field.group && !field.array) return [{ ...field, order, of: field.id }];
+  if (!field.group && !field.array) return [{ ...field, order, of: field.id, index: [] }];
   let repetitions: Repetition[] = [{ at: field.at, prefix: '', index: [] }];
   for (const { name, count, stride, first } of groupsAround(image, field.group))
     repetitions = repetitions.flatMap(({ at, prefix, index }) =>
       Array.from({ length: count }, (_, i) => ({
         at: at + i * stride,
         prefix: `${prefix}${name}_${first + i}.`,
-        index: [...index, String(i)],
+        index: [...index, i],
       })),
     );
   const { count, stride } = field.array ?? { count: 1, stride: 0 };
   return repetitions.flatMap(({ at, prefix, index }) =>
-    Array.from({ length: count }, (_, i) => ({
-      ...field,
-      group: null,
-      array: null,
-      order,
-      of: field.id,
-      id: `${field.id}#${[...index, ...(field.array ? [String(i)] : [])].join('.')}`,
-      name: `${prefix}${field.name}${field.array ? `[${i}]` : ''}`,
-      at: at + i * stride,
-    })),
+    Array.from({ length: count }, (_, i) => {
+      const whole = field.array ? [...index, i] : index;
+      return {
+        ...field,
+        group: null,
+        array: null,
+        order,
+        of: field.id,
+        index: whole,
+        id: `${field.id}#${whole.join('.')}`,
+        name: `${prefix}${field.name}${field.array ? `[${i}]` : ''}`,
+        at: at + i * stride,
+      };
+    }),
   );
 }
 

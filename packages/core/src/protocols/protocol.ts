@@ -4,7 +4,7 @@ import type { Fault } from '../devices/fault.js';
 import type { ParameterPlace } from '../devices/parameter.js';
 import type { ElementForm } from '../layout/elementForm.js';
 import type { Direction } from '../layout/image.js';
-import type { RegisterRun } from '../layout/registerRuns.js';
+import type { RegisterRun, RunAge } from '../layout/registerRuns.js';
 import type { EditRequest, Finding } from '../messages/finding.js';
 import type { CauseRule } from './cause.js';
 import type { Transport } from './frames.js';
@@ -113,6 +113,8 @@ export interface Protocol<
   sends: (link: L) => string;
   /** The runs of registers that an image is made of; undefined: it is made of none. */
   runs?: (link: L, direction: Direction) => readonly RegisterRun[];
+  /** What of a feedback image is worked out from the ages of its runs; undefined: nothing. */
+  ages?: (link: L) => readonly RunAge[];
   /** How the controller sees the bytes of its links as elements, where that is not as it sees those of others. */
   elements?: Partial<ElementForm>;
   /** Configuration data that the device gets with the link. */

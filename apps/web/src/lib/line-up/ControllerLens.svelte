@@ -2,6 +2,7 @@
   import { lineUpBudget, type Controller } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import LensEntry from '$lib/controls/LensEntry.svelte';
+  import { oneOf } from '$lib/controls/oneOf.js';
   import LimitEntries from '$lib/controls/LimitEntries.svelte';
 
   /** The controller: its program's cycle, what it can carry, and what the line-up asks of it. */
@@ -41,4 +42,39 @@
     <option value="big">high byte first</option>
   </select>
 </label>
+<h3 class="lens-heading">Direct addresses</h3>
+<label class="lens-row">
+  they count
+  <select
+    class="inplace max-w-52 min-w-0 cursor-pointer"
+    aria-label="how direct addresses count"
+    value={controller.direct?.counts ?? ''}
+    onchange={(event) => {
+      const counts = oneOf(['bytes', 'units', 'words'] as const, event.currentTarget.value);
+      set({ direct: counts ? { ...(controller.direct ?? { inputFrom: 0, outputFrom: 0 }), counts } : null });
+    }}
+  >
+    <option value="">not chosen, none are shown</option>
+    <option value="bytes">bytes: %IW2 is bytes 2, 3</option>
+    <option value="words">words: %IW1 is bytes 2, 3, %ID2 4 to 7</option>
+    <option value="units">each size its own: %ID1 is bytes 4 to 7</option>
+  </select>
+</label>
+{#if controller.direct}
+  {@const direct = controller.direct}
+  <LensEntry
+    title="bytes before the inputs"
+    class="w-20 font-mono"
+    value={String(direct.inputFrom)}
+    inputmode="numeric"
+    take={(text) => set({ direct: { ...direct, inputFrom: Number(text) } })}
+  />
+  <LensEntry
+    title="bytes before the outputs"
+    class="w-20 font-mono"
+    value={String(direct.outputFrom)}
+    inputmode="numeric"
+    take={(text) => set({ direct: { ...direct, outputFrom: Number(text) } })}
+  />
+{/if}
 <LimitEntries limits={controller.limits} take={(limits) => set({ limits })} />

@@ -5,6 +5,7 @@
     fieldTypes,
     isNumber,
     radixes,
+    asSignal,
     rangeOf,
     readsOf,
     type Field,
@@ -205,7 +206,7 @@
   />
 {/if}
 {#if number && reads !== 'float'}
-  {@const range = rangeOf({ ...field, order: 'little', of: field.id })}
+  {@const range = rangeOf(asSignal(field))}
   <p class="mt-1 text-xs text-faint">
     Holds <span class="font-mono">{range.minimum}</span> to <span class="font-mono">{range.maximum}</span>
     {field.unit}; what is entered goes to the nearest raw number, halves away from zero.

@@ -41,7 +41,7 @@
   const notations = $derived(notationsOf(scene));
   const own = $derived(deviceNotation(scene));
   const numbering: Numbering = $derived(
-    image.numbering ?? { notation: own.id, before: 0, slot: 0, subslot: 0, signals: [] },
+    image.numbering ?? { notation: own.id, before: 0, slot: 0, subslot: 0, signals: [], blocks: [] },
   );
   const setNumbering = (values: Partial<Numbering>) => set({ numbering: { ...numbering, ...values } });
   const findings = $derived(desk.findings.filter((f) => f.place.image === image.id && !f.place.field));

@@ -2,6 +2,7 @@
   import CrosshairLines from './CrosshairLines.svelte';
   import TapeBlock from './TapeBlock.svelte';
   import {
+    asSignal,
     bothSides,
     codecOf,
     inRadix,
@@ -96,8 +97,7 @@
   const ghost: Segment[] = $derived.by(() => {
     if (!drag || drag.from === hover) return [];
     const edit = editOf(drag, 'ghost');
-    if (edit?.edit === 'field.add')
-      return segmentsOf({ ...(edit.field as Field), order: 'little', of: 'ghost' }, shape);
+    if (edit?.edit === 'field.add') return segmentsOf(asSignal(edit.field as Field), shape);
     if (edit?.edit !== 'field.set' || drag.mode === 'draw') return [];
     const { signal, field } = drag;
     const at = 'at' in edit.set ? signal.at + Number(edit.set['at']) - field.at : signal.at;

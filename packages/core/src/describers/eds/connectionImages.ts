@@ -6,7 +6,7 @@ import { maxImageBytes } from '../../entries/entries.js';
 import { decodePath } from '../../protocols/ethernetIp/path.js';
 import { fieldTypes, type FieldType } from '../../layout/fieldTypes.js';
 import { endingPlaces, fixedText } from '../../layout/ratio.js';
-import { fieldTypeOf } from './dataTypes.js';
+import { fieldTypeOf, textPrefixOf } from './dataTypes.js';
 import { bytesOfPath } from './hexPath.js';
 import type {
   ConnectionDirection,
@@ -137,8 +137,11 @@ export function fieldsOf(describer: Eds, assembly: DescribedAssembly, within: nu
 
 function fieldOf({ at, bits, parameter }: Placed, name: string): Field | undefined {
   const declared = parameter && fieldTypeOf(parameter.dataType);
-  const type: FieldType =
-    bits === 1
+  const prefix = parameter && bits % 8 === 0 && at % 8 === 0 ? textPrefixOf(parameter.dataType) : undefined;
+  const characters = prefix !== undefined && bits > prefix;
+  const type: FieldType = characters
+    ? 'STRING'
+    : bits === 1
       ? 'BOOL'
       : declared && fieldTypes[declared].bits === bits
         ? declared
@@ -146,13 +149,14 @@ function fieldOf({ at, bits, parameter }: Placed, name: string): Field | undefin
           ? 'BITS'
           : 'BYTES';
   const scale = parameter && scaleOf(parameter);
-  const plain = type === 'BOOL' || type === 'BYTES';
+  const plain = type === 'BOOL' || type === 'BYTES' || type === 'STRING';
   const parsed = Field.safeParse({
     id: `${name}_${at}`.slice(-40).replace(/^[^A-Za-z0-9]+/, ''),
     name,
     type,
     at,
     bits,
+    text: characters ? { prefix, encoding: 'ascii', pad: 0 } : null,
     unit: plain ? '' : tidy(parameter?.unit ?? '', 16),
     note: tidy(parameter?.help ?? '', 200),
     labels: labelsOf(parameter?.labels ?? []),

@@ -1,3 +1,4 @@
+import type { Field } from '../../layout/field.js';
 import type { FieldType } from '../../layout/fieldTypes.js';
 
 /**
@@ -22,11 +23,22 @@ const byCode: Readonly<Record<number, FieldType>> = {
   0xd4: 'LWORD',
 };
 
+/** STRING and SHORT_STRING (Vol. 1, C-5.2.1.3 and C-5.2.1.5): bits of the count that stands before the characters. */
+const textCodes = { 0xd0: 16, 0xda: 8 } as const;
+/** An abbreviated array (Vol. 1, C-6.2.2; from memory): what is no single value of an elementary type. */
+const arrayCode = 0xa1;
+
 /** The field type of a data type code; undefined for strings, structures and unknown codes. */
 export const fieldTypeOf = (code: number): FieldType | undefined => byCode[code];
 
-/** The other way round; strings and raw bytes count as bytes, runs of bits as the type that holds them. */
-export function dataTypeOf(type: FieldType, bits: number): number {
+/** Bits of the count of a text; undefined for codes that are no text with a count. */
+export const textPrefixOf = (code: number): 8 | 16 | undefined =>
+  Object.hasOwn(textCodes, code) ? textCodes[code as keyof typeof textCodes] : undefined;
+
+/** The other way round; text without a count and raw bytes are arrays, runs of bits the type that holds them. */
+export function dataTypeOf(type: FieldType, bits: number, text: Field['text'] = null): number {
+  if (type === 'STRING' || type === 'BYTES')
+    return text?.prefix === 8 ? 0xda : text?.prefix === 16 ? 0xd0 : arrayCode;
   for (const [code, name] of Object.entries(byCode)) if (name === type) return Number(code);
   return bits <= 8 ? 0xd1 : bits <= 16 ? 0xd2 : bits <= 32 ? 0xd3 : 0xd4;
 }

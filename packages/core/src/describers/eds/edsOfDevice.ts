@@ -208,7 +208,7 @@ function parameterOf(
       (labels.length > 0 ? descriptorBits.enumerated : 0) |
       (scaling === plainScaling ? 0 : descriptorBits.scaled) |
       (readOnly ? descriptorBits.readOnly : 0),
-    dataType: dataTypeOf(signal.type, signal.bits),
+    dataType: dataTypeOf(signal.type, signal.bits, signal.text),
     size: Math.ceil(signal.bits / 8),
     name: signal.name,
     unit: field?.unit ?? '',

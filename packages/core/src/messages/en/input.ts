@@ -71,6 +71,10 @@ export const inputTexts: Texts<InputFacts> = {
     says: `There is no such bit in ${f.unit}.`,
     cure: `Its bits are ${f.first} to ${f.last}.`,
   }),
+  'address.directNotChosen': (f) => ({
+    says: `${f.text} is a direct address, and how this controller counts them is not chosen.`,
+    cure: 'Choose it in the lens of the controller, in the line-up: by bytes, by words, or each size on its own.',
+  }),
   'address.otherDirection': (f) => ({
     says: `${f.text} is an address of the other direction, not of ${f.image}.`,
     cure: `Write it like ${f.example}, or turn to the other image.`,

@@ -79,6 +79,18 @@ export const layoutsTexts: Texts<LayoutsFacts> = {
     says: `Signals ${f.first} to ${f.last} from point ${f.point} do not fit the ${f.bits} bits of ${f.image}.`,
     cure: 'Correct the count or the first point, or make the image larger.',
   }),
+  'image.blockOutside': (f) => ({
+    says: `Block ${f.block} would begin at byte ${f.at}; ${f.image} has ${f.size} bytes.`,
+    cure: 'Correct where it begins, or make the image larger.',
+  }),
+  'image.blockOffUnit': (f) => ({
+    says: `Block ${f.block} of ${f.image} begins at byte ${f.at}, within a unit of ${f.unitBytes} bytes.`,
+    cure: `Begin it at a multiple of ${f.unitBytes}, or number the image in smaller units.`,
+  }),
+  'image.blockCutsField': (f) => ({
+    says: `Block ${f.block} of ${f.image} begins at byte ${f.at}, in the middle of ${f.field}: its base does not fit.`,
+    cure: `Begin it at ${f.before} or at ${f.behind}: the manual may count its bytes or words from another base.`,
+  }),
   'image.notationUnknown': (f) => ({
     says: `${f.image} is numbered in the notation ${f.notation}, which is not described.`,
     cure: 'Choose another notation, or describe this one for the cell.',

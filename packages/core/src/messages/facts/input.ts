@@ -18,5 +18,6 @@ export interface InputFacts {
   'address.outside': { text: string; image: string; last: string };
   'address.noSuchBit': { unit: string; first: number; last: number };
   'address.otherDirection': { text: string; image: string; example: string };
+  'address.directNotChosen': { text: string };
   'expression.wrong': { expression: string; reason: string; at: number };
 }

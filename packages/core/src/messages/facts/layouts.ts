@@ -26,6 +26,16 @@ export interface LayoutsFacts {
     start: number;
   };
   'image.rangePastEnd': { image: string; first: number; last: number; point: number; bits: number };
+  'image.blockOutside': { image: string; block: string; at: number; size: number };
+  'image.blockOffUnit': { image: string; block: string; at: number; unitBytes: number };
+  'image.blockCutsField': {
+    image: string;
+    block: string;
+    field: string;
+    at: number;
+    before: string;
+    behind: string;
+  };
   'image.notationUnknown': { image: string; notation: string };
   'derived.nameUnknown': { image: string; name: string; missing: string };
   'derived.wrong': { image: string; name: string; reason: string };

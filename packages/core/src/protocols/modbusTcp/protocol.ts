@@ -65,6 +65,15 @@ export const modbusTcp: Protocol<ModbusTcpLink, ModbusTcpOffer> = {
       registers: { table: block.table, start: block.start },
     })),
   runs: ({ blocks }, direction) => blocks.filter((b) => b.direction === direction),
+  ages: ({ blocks, timeoutMultiplier }) =>
+    blocks
+      .filter(({ fresh, age }) => fresh !== null || age !== null)
+      .map(({ name, poll, fresh, age }) => ({
+        run: name,
+        limitMs: (poll / 1000) * timeoutMultiplier,
+        fresh,
+        age,
+      })),
   // A register is a number of 16 bits, whatever order its bytes have on the wire.
   elements: { elementBits: 16, elementOrder: 'big' },
   reading: (link) =>

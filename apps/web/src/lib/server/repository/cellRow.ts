@@ -12,6 +12,9 @@ export interface CellRow {
   controller_element_bits: Cell['controller']['elementBits'];
   controller_element_order: Cell['controller']['elementOrder'];
   controller_notation: string;
+  controller_direct_counts: NonNullable<Cell['controller']['direct']>['counts'] | null;
+  controller_input_from: number;
+  controller_output_from: number;
   subnet: string;
   gateway: string | null;
   further_subnets: string[];
@@ -67,6 +70,9 @@ export const toHeadRows = (cell: Head): HeadRows => {
         controller_element_bits: controller.elementBits,
         controller_element_order: controller.elementOrder,
         controller_notation: controller.notation,
+        controller_direct_counts: controller.direct?.counts ?? null,
+        controller_input_from: controller.direct?.inputFrom ?? 0,
+        controller_output_from: controller.direct?.outputFrom ?? 0,
         subnet: network.subnet,
         gateway: network.gateway,
         further_subnets: network.further,
@@ -102,6 +108,11 @@ export function fromHeadRows(rows: HeadRows): Head {
       elementBits: cell.controller_element_bits,
       elementOrder: cell.controller_element_order,
       notation: cell.controller_notation,
+      direct: cell.controller_direct_counts && {
+        counts: cell.controller_direct_counts,
+        inputFrom: cell.controller_input_from,
+        outputFrom: cell.controller_output_from,
+      },
       cycle: cell.controller_cycle,
       limits: { connections: cell.controller_connections, packets: cell.controller_packets },
     },

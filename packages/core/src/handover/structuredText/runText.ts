@@ -1,0 +1,558 @@
+/**
+ * For tests: runs the FUNCTIONs of our structured text, so that the written code can be held against the codec. Types
+ * are checked as IEC 61131-3:2013 wants them: no conversion but those that are written (6.6.2.5.2), partial access
+ * (6.6.1.2), functions of tables 28 to 34 as far as we write them.
+ */
+export type Scalar = boolean | bigint | number | string;
+type Value = Scalar | Value[] | { [name: string]: Value };
+
+const widths: Readonly<Record<string, number>> = {
+  ...{ BYTE: 8, WORD: 16, DWORD: 32, LWORD: 64, SINT: 8, INT: 16, DINT: 32, LINT: 64 },
+  ...{ USINT: 8, UINT: 16, UDINT: 32, ULINT: 64 },
+};
+const signed = new Set(['SINT', 'INT', 'DINT', 'LINT']);
+const bitStrings = new Set(['BYTE', 'WORD', 'DWORD', 'LWORD']);
+const reals = new Set(['REAL', 'LREAL']);
+const parts: Readonly<Record<string, string>> = { X: 'BOOL', B: 'BYTE', W: 'WORD', D: 'DWORD', L: 'LWORD' };
+
+type Type =
+  | { kind: 'elementary'; name: string }
+  | { kind: 'array'; from: number[]; to: number[]; of: Type }
+  | { kind: 'struct'; name: string; members: Map<string, Type> };
+
+/** A value with its type; literals have one of their own until they meet a typed value. */
+interface Typed {
+  value: Scalar;
+  type: string;
+}
+
+const elementary = (name: string): Type => ({ kind: 'elementary', name });
+
+/** A conversion of table 22 to 27. REAL to whole numbers rounds to the nearest, halves to even (IEC 60559). */
+function converted(from: string, to: string, value: Scalar): Scalar {
+  const scratch = new DataView(new ArrayBuffer(8));
+  if (from === 'BYTE' && to === 'CHAR') return String.fromCharCode(Number(value));
+  if (from === 'CHAR' && to === 'BYTE') return BigInt(String(value).charCodeAt(0));
+  if (from === 'STRING' && to === 'CHAR') return String(value)[0] ?? '\0';
+  if (from === 'CHAR' && to === 'STRING') return value;
+  if (from === 'DWORD' && to === 'REAL') return (scratch.setUint32(0, Number(value)), scratch.getFloat32(0));
+  if (from === 'LWORD' && to === 'LREAL')
+    return (scratch.setBigUint64(0, value as bigint), scratch.getFloat64(0));
+  if (from === 'REAL' && to === 'DWORD')
+    return (scratch.setFloat32(0, value as number), BigInt(scratch.getUint32(0)));
+  if (from === 'LREAL' && to === 'LWORD')
+    return (scratch.setFloat64(0, value as number), scratch.getBigUint64(0));
+  if (reals.has(to)) return Number(value);
+  const width = widths[to];
+  if (width === undefined || typeof value === 'string') throw new Error(`no conversion ${from}_TO_${to}`);
+  const whole = typeof value === 'number' ? toNearest(value) : BigInt(value);
+  return signed.has(to) ? BigInt.asIntN(width, whole) : BigInt.asUintN(width, whole);
+}
+
+function toNearest(value: number): bigint {
+  const below = Math.floor(value);
+  const rest = value - below;
+  return BigInt(rest > 0.5 || (rest === 0.5 && below % 2 !== 0) ? below + 1 : below);
+}
+
+const tokensOf = (text: string): string[] =>
+  text
+    .replace(/\(\*.*?\*\)/gs, ' ')
+    .match(
+      /'[^']*'|(?:[A-Z]+#)?(?:16#[0-9A-F]+|\d+\.\d+(?:E[-+]?\d+)?|\d+)|[A-Za-z_]\w*|%[XBWDL]\d+|:=|<=|>=|<>|\.\.|[-+*/(),.;:[\]<>=]/g,
+    ) ?? [];
+
+type Statement = (frame: Frame) => void;
+type Expression = (frame: Frame) => Typed;
+interface Place {
+  read: (frame: Frame) => Typed;
+  write: (frame: Frame, value: Typed) => void;
+}
+/** Variables of a running function. */
+type Frame = Map<string, { type: Type; value: Value }>;
+
+interface Program {
+  result: Type;
+  inputs: { name: string; type: Type }[];
+  locals: { name: string; type: Type }[];
+  body: Statement[];
+}
+
+/** Whether a literal may stand where a type is wanted. */
+function fits(literal: string, type: string): boolean {
+  if (literal === 'whole') return type in widths || type === 'time';
+  if (literal === 'hex') return bitStrings.has(type) || type in widths;
+  return literal === 'real' && reals.has(type);
+}
+const literals = new Set(['whole', 'hex', 'real']);
+
+/** The type that two operands share. Throws where IEC 61131-3 would want a conversion. */
+function shared(a: Typed, b: Typed): string {
+  if (a.type === b.type) return a.type;
+  if (literals.has(a.type) && fits(a.type, b.type)) return b.type;
+  if (literals.has(b.type) && fits(b.type, a.type)) return a.type;
+  if (literals.has(a.type) && literals.has(b.type)) return a.type;
+  throw new Error(`${a.type} meets ${b.type}`);
+}
+
+function assignable(value: Typed, type: string): Scalar {
+  if (value.type !== type && !fits(value.type, type)) throw new Error(`${value.type} is put into ${type}`);
+  const width = widths[type];
+  if (width === undefined || typeof value.value !== 'bigint') return value.value;
+  return signed.has(type) ? BigInt.asIntN(width, value.value) : BigInt.asUintN(width, value.value);
+}
+
+class Reader {
+  private at = 0;
+  private readonly types = new Map<string, Type>();
+  readonly functions = new Map<string, Program>();
+
+  constructor(private readonly tokens: readonly string[]) {
+    while (this.at < tokens.length) {
+      if (this.peek() === 'TYPE') this.typeBlock();
+      else this.functionBlock();
+    }
+  }
+
+  private peek = (ahead = 0) => this.tokens[this.at + ahead];
+  private take(wanted?: string): string {
+    const token = this.tokens[this.at];
+    if (token === undefined || (wanted !== undefined && token !== wanted))
+      throw new Error(`${wanted} expected before ${this.tokens.slice(this.at, this.at + 8).join(' ')}`);
+    this.at += 1;
+    return token;
+  }
+  private skip = (token: string) => this.peek() === token && Boolean(this.take());
+
+  private typeBlock(): void {
+    this.take('TYPE');
+    const name = this.take();
+    this.take(':');
+    if (this.skip('STRUCT')) {
+      const members = new Map<string, Type>();
+      while (!this.skip('END_STRUCT')) {
+        const member = this.take();
+        if (members.has(member)) throw new Error(`${name} has ${member} twice`);
+        this.take(':');
+        members.set(member, this.type());
+        this.take(';');
+      }
+      this.types.set(name, { kind: 'struct', name, members });
+    } else this.types.set(name, this.type());
+    this.skip(';');
+    this.take('END_TYPE');
+  }
+
+  private type(): Type {
+    const name = this.take();
+    if (name === 'ARRAY') {
+      this.take('[');
+      const [from, to]: [number[], number[]] = [[], []];
+      do {
+        from.push(Number(this.take()));
+        this.take('..');
+        to.push(Number(this.take()));
+      } while (this.skip(','));
+      this.take(']');
+      this.take('OF');
+      return { kind: 'array', from, to, of: this.type() };
+    }
+    if (name === 'STRING' && this.skip('[')) {
+      this.take();
+      this.take(']');
+    }
+    return this.types.get(name) ?? elementary(name);
+  }
+
+  private declarations(): { name: string; type: Type }[] {
+    const list: { name: string; type: Type }[] = [];
+    while (!this.skip('END_VAR')) {
+      const name = this.take();
+      this.take(':');
+      list.push({ name, type: this.type() });
+      this.take(';');
+    }
+    return list;
+  }
+
+  private functionBlock(): void {
+    this.take('FUNCTION');
+    const name = this.take();
+    this.take(':');
+    const result = this.type();
+    const program: Program = { result, inputs: [], locals: [], body: [] };
+    while (this.peek()?.startsWith('VAR')) {
+      if (this.take() === 'VAR_INPUT') program.inputs.push(...this.declarations());
+      else program.locals.push(...this.declarations());
+    }
+    program.body = this.statements(['END_FUNCTION']);
+    this.take('END_FUNCTION');
+    this.functions.set(name, program);
+  }
+
+  private statements(ends: readonly string[]): Statement[] {
+    const list: Statement[] = [];
+    while (!ends.includes(this.peek() ?? '')) list.push(this.statement());
+    return list;
+  }
+
+  private statement(): Statement {
+    if (this.skip('IF')) return this.ifStatement();
+    if (this.skip('FOR')) return this.forStatement();
+    const place = this.place();
+    this.take(':=');
+    const value = this.expression();
+    this.take(';');
+    return (frame) => place.write(frame, value(frame));
+  }
+
+  private ifStatement(): Statement {
+    const test = this.expression();
+    this.take('THEN');
+    const yes = this.statements(['ELSE', 'END_IF']);
+    const no = this.skip('ELSE') ? this.statements(['END_IF']) : [];
+    this.take('END_IF');
+    this.take(';');
+    return (frame) => {
+      const answer = test(frame);
+      if (answer.type !== 'BOOL') throw new Error(`IF ${answer.type}`);
+      (answer.value ? yes : no).forEach((statement) => statement(frame));
+    };
+  }
+
+  private forStatement(): Statement {
+    const name = this.take();
+    this.take(':=');
+    const from = this.expression();
+    this.take('TO');
+    const to = this.expression();
+    const by = this.skip('BY') ? this.expression() : () => ({ value: 1n, type: 'whole' });
+    this.take('DO');
+    const body = this.statements(['END_FOR']);
+    this.take('END_FOR');
+    this.take(';');
+    return (frame) => {
+      const [first, last, step] = [from, to, by].map((e) => e(frame).value as bigint);
+      for (let i = first!; step! > 0n ? i <= last! : i >= last!; i += step!) {
+        frame.get(name)!.value = i;
+        body.forEach((statement) => statement(frame));
+      }
+    };
+  }
+
+  /** A variable, one of its members, elements or parts. */
+  private place(): Place {
+    const name = this.take();
+    const steps: ((frame: Frame) => string | number[])[] = [];
+    let part: { name: string; type: string; index: number } | undefined;
+    for (;;) {
+      if (this.skip('[')) {
+        const indexes = [this.expression()];
+        while (this.skip(',')) indexes.push(this.expression());
+        this.take(']');
+        steps.push((frame) => indexes.map((i) => Number(i(frame).value)));
+      } else if (this.skip('.')) {
+        const member = this.take();
+        const [, letter, index] = /^%([XBWDL])(\d+)$/.exec(member) ?? [];
+        if (letter) part = { name: letter, type: parts[letter]!, index: Number(index) };
+        else steps.push(() => member);
+      } else break;
+    }
+    /** The holder of the value, its key there, and its type. */
+    const walk = (frame: Frame) => {
+      const variable = frame.get(name);
+      if (!variable) throw new Error(`${name} is not declared`);
+      let holder = variable as unknown as Record<string, Value>;
+      let key = 'value';
+      let { type } = variable;
+      for (const step of steps.map((s) => s(frame))) {
+        holder = holder[key] as Record<string, Value>;
+        if (Array.isArray(step)) {
+          if (type.kind !== 'array') throw new Error(`${name} is no array`);
+          const { from, to } = type;
+          if (step.length !== from.length || step.some((i, d) => i < from[d]! || i > to[d]!))
+            throw new Error(`${name}[${step.join(', ')}] is outside`);
+          key = String(step.reduce((sum, i, d) => sum * (to[d]! - from[d]! + 1) + i - from[d]!, 0));
+          type = type.of;
+        } else {
+          const member = type.kind === 'struct' ? type.members.get(step) : undefined;
+          if (!member) throw new Error(`${name} has no ${step}`);
+          key = step;
+          type = member;
+        }
+      }
+      if (type.kind !== 'elementary') throw new Error(`${name} is no single value`);
+      return { holder, key, type: type.name };
+    };
+    return {
+      read: (frame) => {
+        const { holder, key, type } = walk(frame);
+        const value = holder[key] as Scalar;
+        if (!part) return { value, type };
+        const width = part.type === 'BOOL' ? 1 : widths[part.type]!;
+        const bits = BigInt.asUintN(width, (value as bigint) >> BigInt(part.index * width));
+        return { value: part.type === 'BOOL' ? bits === 1n : bits, type: part.type };
+      },
+      write: (frame, value) => {
+        const { holder, key, type } = walk(frame);
+        if (!part) {
+          holder[key] = assignable(value, type);
+          return;
+        }
+        const width = part.type === 'BOOL' ? 1 : widths[part.type]!;
+        const at = BigInt(part.index * width);
+        const mask = ((1n << BigInt(width)) - 1n) << at;
+        const bits = BigInt(assignable(value, part.type) as bigint) << at;
+        holder[key] = ((holder[key] as bigint) & ~mask) | bits;
+      },
+    };
+  }
+
+  private expression = (): Expression => this.binary(0);
+
+  /** Operators from the weakest to the strongest (table 71). */
+  private static readonly levels = [
+    ['OR'],
+    ['XOR'],
+    ['AND'],
+    ['=', '<>'],
+    ['<', '<=', '>', '>='],
+    ['+', '-'],
+    ['*', '/'],
+  ];
+
+  private binary(level: number): Expression {
+    const operators = Reader.levels[level];
+    if (!operators) return this.unary();
+    let left = this.binary(level + 1);
+    while (operators.includes(this.peek() ?? '')) {
+      const operator = this.take();
+      const [a, b] = [left, this.binary(level + 1)];
+      left = (frame) => combined(operator, a(frame), b(frame));
+    }
+    return left;
+  }
+
+  private unary(): Expression {
+    if (this.skip('-')) {
+      const inner = this.unary();
+      return (frame) => {
+        const { value, type } = inner(frame);
+        return { value: typeof value === 'bigint' ? -value : -Number(value), type };
+      };
+    }
+    if (this.skip('NOT')) {
+      const inner = this.unary();
+      return (frame) => ({ value: inner(frame).value === false, type: 'BOOL' });
+    }
+    return this.primary();
+  }
+
+  private primary(): Expression {
+    const token = this.peek()!;
+    if (this.skip('(')) {
+      const inner = this.expression();
+      this.take(')');
+      return inner;
+    }
+    const literal = literalOf(token);
+    if (literal) {
+      this.take();
+      return () => literal;
+    }
+    if (this.peek(1) !== '(') return this.place().read;
+    const name = this.take();
+    this.take('(');
+    const given = [this.expression()];
+    while (this.skip(',')) given.push(this.expression());
+    this.take(')');
+    return (frame) =>
+      call(
+        name,
+        given.map((g) => g(frame)),
+      );
+  }
+}
+
+function literalOf(token: string): Typed | undefined {
+  if (token === 'TRUE' || token === 'FALSE') return { value: token === 'TRUE', type: 'BOOL' };
+  if (token.startsWith("'")) return { value: token.slice(1, -1), type: 'STRING' };
+  const [, type, hex] = /^(?:([A-Z]+)#)?(?:16#([0-9A-F]+)|[\d.]+(?:E[-+]?\d+)?)$/.exec(token) ?? [];
+  if (hex) return { value: BigInt(`0x${hex}`), type: type ?? 'hex' };
+  if (!/^(?:[A-Z]+#)?\d/.test(token)) return undefined;
+  const digits = token.replace(/^[A-Z]+#/, '');
+  return /[.E]/.test(digits)
+    ? { value: Number(digits), type: type ?? 'real' }
+    : { value: BigInt(digits), type: type ?? 'whole' };
+}
+
+function combined(operator: string, a: Typed, b: Typed): Typed {
+  const type = shared(a, b);
+  const [x, y] = [a.value as never, b.value as never] as [number, number];
+  switch (operator) {
+    case 'AND':
+    case 'OR':
+    case 'XOR': {
+      if (type !== 'BOOL' && !bitStrings.has(type)) throw new Error(`${operator} of ${type}`);
+      const [p, q] = [BigInt(x), BigInt(y)];
+      const bits = operator === 'AND' ? p & q : operator === 'OR' ? p | q : p ^ q;
+      return { value: type === 'BOOL' ? bits === 1n : bits, type };
+    }
+    case '=':
+      return { value: x === y, type: 'BOOL' };
+    case '<>':
+      return { value: x !== y, type: 'BOOL' };
+    case '<':
+      return { value: x < y, type: 'BOOL' };
+    case '<=':
+      return { value: x <= y, type: 'BOOL' };
+    case '>':
+      return { value: x > y, type: 'BOOL' };
+    case '>=':
+      return { value: x >= y, type: 'BOOL' };
+  }
+  if (bitStrings.has(type) || type === 'BOOL') throw new Error(`${operator} of ${type}`);
+  const of = { '+': () => x + y, '-': () => x - y, '*': () => x * y, '/': () => x / y }[operator]!;
+  return { value: of(), type };
+}
+
+function call(name: string, given: readonly Typed[]): Typed {
+  const [first, second, third] = given as [Typed, Typed, Typed];
+  const numbers = () => given.reduce((type, g) => shared({ value: 0, type }, g), first.type);
+  const ordered = [...given].sort((a, b) => (a.value < b.value ? -1 : a.value > b.value ? 1 : 0));
+  switch (name) {
+    case 'SHL':
+    case 'SHR': {
+      const width = widths[first.type];
+      if (!width || !bitStrings.has(first.type)) throw new Error(`${name} of ${first.type}`);
+      const places = second.value as bigint;
+      const bits = first.value as bigint;
+      return {
+        value: BigInt.asUintN(width, name === 'SHL' ? bits << places : bits >> places),
+        type: first.type,
+      };
+    }
+    case 'SEL':
+      if (first.type !== 'BOOL') throw new Error(`SEL by ${first.type}`);
+      return { value: (first.value ? third : second).value, type: shared(second, third) };
+    case 'ABS':
+      return { value: Math.abs(Number(first.value)), type: first.type };
+    case 'EXPT':
+      return { value: Number(first.value) ** Number(second.value), type: shared(first, second) };
+    case 'MIN':
+      return { value: ordered[0]!.value, type: numbers() };
+    case 'MAX':
+      return { value: ordered.at(-1)!.value, type: numbers() };
+    case 'LIMIT': {
+      const type = numbers();
+      const value =
+        second.value < first.value ? first.value : second.value > third.value ? third.value : second.value;
+      return { value, type };
+    }
+    case 'LEN':
+      return { value: BigInt(String(first.value).length), type: 'INT' };
+    case 'CONCAT':
+      return { value: given.map((g) => String(g.value)).join(''), type: 'STRING' };
+    case 'MID': {
+      const start = Number(third.value) - 1;
+      return { value: String(first.value).slice(start, start + Number(second.value)), type: 'STRING' };
+    }
+    case 'LREAL_TRUNC_LINT':
+      return { value: BigInt(Math.trunc(first.value as number)), type: 'LINT' };
+  }
+  const bcd = /^([A-Z]+)_BCD_TO_([A-Z]+)$/.exec(name);
+  if (bcd) return { value: BigInt((first.value as bigint).toString(16)), type: bcd[2]! };
+  const toBcd = /^([A-Z]+)_TO_BCD_([A-Z]+)$/.exec(name);
+  if (toBcd) return { value: BigInt(`0x${first.value}`), type: toBcd[2]! };
+  const [, from, to] = /^([A-Z]+)_TO_([A-Z]+)$/.exec(name) ?? [];
+  if (!from || !to) throw new Error(`no function ${name}`);
+  if (first.type !== from && !fits(first.type, from)) throw new Error(`${name} of ${first.type}`);
+  return { value: converted(from, to, first.value), type: to };
+}
+
+/** A variable of a type as it is before anything is put into it. */
+function fresh(type: Type): Value {
+  if (type.kind === 'struct')
+    return Object.fromEntries([...type.members].map(([name, member]) => [name, fresh(member)]));
+  if (type.kind === 'array')
+    return Array.from({ length: type.from.reduce((n, f, d) => n * (type.to[d]! - f + 1), 1) }, () =>
+      fresh(type.of),
+    );
+  if (type.name === 'BOOL') return false;
+  if (type.name === 'STRING') return '';
+  if (reals.has(type.name)) return 0;
+  if (!(type.name in widths)) throw new Error(`there is no type ${type.name}`);
+  return 0n;
+}
+
+/** Every single value in it by its path: `channel[1].level`, `serial[3]`. */
+function flattened(type: Type, value: Value, path = ''): [string, Scalar][] {
+  if (type.kind === 'struct')
+    return [...type.members].flatMap(([name, member]) =>
+      flattened(member, (value as Record<string, Value>)[name]!, path ? `${path}.${name}` : name),
+    );
+  if (type.kind === 'array')
+    return (value as Value[]).flatMap((inner, i) => {
+      const lengths = type.from.map((f, d) => type.to[d]! - f + 1);
+      const indexes = lengths.map((length, d) => {
+        const step = lengths.slice(d + 1).reduce((n, l) => n * l, 1);
+        return type.from[d]! + (Math.floor(i / step) % length);
+      });
+      return flattened(type.of, inner, `${path}[${indexes.join(', ')}]`);
+    });
+  return [[path, value as Scalar]];
+}
+
+/** Puts single values into a structure by their paths. */
+function filled(type: Type, values: Readonly<Record<string, Scalar>>, path = ''): Value {
+  if (type.kind === 'elementary') return values[path] ?? fresh(type);
+  if (type.kind === 'struct')
+    return Object.fromEntries(
+      [...type.members].map(([name, member]) => [
+        name,
+        filled(member, values, path ? `${path}.${name}` : name),
+      ]),
+    );
+  const paths = flattened(
+    { ...type, of: elementary('BOOL') },
+    fresh({ ...type, of: elementary('BOOL') }),
+    path,
+  );
+  return paths.map(([inner]) => filled(type.of, values, inner));
+}
+
+function run(
+  code: string,
+  name: string,
+  inputs: (program: Program) => Value[],
+): { type: Type; value: Value } {
+  const program = new Reader(tokensOf(code)).functions.get(name);
+  if (!program) throw new Error(`no FUNCTION ${name}`);
+  const given = inputs(program);
+  const frame: Frame = new Map([
+    [name, { type: program.result, value: fresh(program.result) }],
+    ...program.inputs.map(({ name: input, type }, i) => [input, { type, value: given[i]! }] as const),
+    ...program.locals.map(({ name: local, type }) => [local, { type, value: fresh(type) }] as const),
+  ]);
+  program.body.forEach((statement) => statement(frame));
+  return frame.get(name)!;
+}
+
+/** Calls the unpacking FUNCTION with these elements, and ages of runs in ms: the members of its STRUCT by path. */
+export function runUnpack(
+  code: string,
+  name: string,
+  elements: bigint[],
+  ages: readonly bigint[] = [],
+): Record<string, Scalar> {
+  const { type, value } = run(code, name, ({ inputs: [raw] }) => {
+    if (raw?.type.kind !== 'array') throw new Error('raw is no array');
+    return [elements.slice(0, raw.type.to[0]! + 1), ...ages];
+  });
+  return Object.fromEntries(flattened(type, value));
+}
+
+/** Calls the packing FUNCTION with these members by path: the elements of its ARRAY. */
+export function runPack(code: string, name: string, values: Record<string, Scalar>): bigint[] {
+  return run(code, name, ({ inputs: [input] }) => [filled(input!.type, values)]).value as bigint[];
+}
