@@ -75,6 +75,8 @@ export type { FieldType, Value } from './layout/fieldTypes.js';
 export { freeRuns, signalAtBit, snap, typeForRun, typeResized } from './layout/placement.js';
 export { readout } from './layout/readout.js';
 export type { ReadoutStep } from './layout/readout.js';
+export { hasOrder, orderDoubt } from './layout/orderSight.js';
+export { agesAt } from './layout/registerRuns.js';
 export { asSignal, reachOf, signalsInside, signalsOf } from './layout/signals.js';
 export type { Signal } from './layout/signals.js';
 export { decimalsOf, rangeOf } from './layout/valueChain.js';

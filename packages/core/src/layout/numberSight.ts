@@ -1,8 +1,9 @@
 import { byteOrders, type ByteOrder } from './field.js';
 import { bothSides, type AddressScene, type BothSides } from './address.js';
 import { byteOffset, valueBitAt } from './byteOrder.js';
+import { hasOrder, valueInOrders } from './orderSight.js';
 import { signalAtBit } from './placement.js';
-import { signalsInside } from './signals.js';
+import { signalsInside, type Signal } from './signals.js';
 import { basedNumber } from './valueChain.js';
 
 /** A set bit of a number, where it lies when the number is read in one byte order. */
@@ -23,6 +24,8 @@ export interface NumberReading {
   setBits: SetBit[];
   /** Set bits that no signal covers. */
   unnamed: number;
+  /** What the field at this place would then read, with its unit; undefined where none of this length is. */
+  value: { text: string; plausible: boolean } | undefined;
 }
 
 export interface NumberSight {
@@ -50,15 +53,71 @@ const widthOf = (value: bigint): number =>
 /**
  * What a raw number says at a place of an image: its set bits under every byte order, with both sides' addresses and
  * what they mean. `least`: the bytes that were read at least, 2 when it came out of a 16-bit word. The likely order is
- * the one whose set bits all have a meaning; the order that the image states decides between equals.
+ * the one whose set bits all have a meaning; the order that the image states decides between equals. Where a number of
+ * several bytes is laid out there, each reading has its value, and the order of the field, or of its neighbours, is the
+ * likely one unless only another gives a value within its limits.
  */
 export function numberSight(value: bigint, scene: AddressScene, firstByte: number, minimum = 2): NumberSight {
-  const bytes = Math.max(widthOf(value), minimum);
+  const field = numberAt(scene, firstByte);
+  const bytes = Math.max(widthOf(value), field ? field.bits / 8 : minimum);
   const raw = BigInt.asUintN(bytes * 8, value);
   const orders =
     bytes === 1 ? (['little'] as const) : bytes === 2 ? (['little', 'big'] as const) : byteOrders;
   const readings = orders.map((order) => readingIn(order, raw, bytes, scene, firstByte));
-  return { value, bytes, readings, likely: likelyOf(readings, scene) };
+  const likely =
+    field && readings[0]!.value ? likelyValue(readings, scene, field) : likelyOf(readings, scene);
+  return { value, bytes, readings, likely };
+}
+
+/** The number of several bytes that begins at a byte of the image. */
+const numberAt = ({ image }: AddressScene, byte: number): Signal | undefined =>
+  signalsInside(image).find((s) => s.at === byte * 8 && hasOrder(s));
+
+/** What the field at the place reads from bytes laid there, in its own order. */
+function valueOf(scene: AddressScene, firstByte: number, laid: readonly number[]): NumberReading['value'] {
+  const { image } = scene;
+  const field = numberAt(scene, firstByte);
+  if (field?.bits !== laid.length * 8) return undefined;
+  const held = new Uint8Array(image.size);
+  held.set(laid, firstByte);
+  const [own] = valueInOrders({ ...image, swapped: false }, field, held);
+  return own && { text: own.text, plausible: own.plausible };
+}
+
+/** The order that most fields of the image state for themselves. */
+function orderOfNeighbours({ image }: AddressScene, field: Signal): ByteOrder | undefined {
+  const stated = image.fields.flatMap((f) => (f.id === field.of || f.order === null ? [] : [f.order]));
+  const counts = byteOrders.map((order) => stated.filter((o) => o === order).length);
+  const most = Math.max(...counts);
+  return most > 0 ? byteOrders[counts.indexOf(most)] : undefined;
+}
+
+function likelyValue(readings: NumberReading[], scene: AddressScene, field: Signal): NumberSight['likely'] {
+  const { image } = scene;
+  const own = image.fields.find((f) => f.id === field.of)!;
+  const neighbours = own.order === null && image.order === null ? orderOfNeighbours(scene, field) : undefined;
+  const wanted = neighbours ?? field.order;
+  const stated = Math.max(
+    0,
+    readings.findIndex((r) => r.order === wanted),
+  );
+  const why =
+    own.order !== null
+      ? `${field.name} states ${wanted}`
+      : image.order !== null
+        ? `the image states ${wanted}`
+        : neighbours
+          ? `its neighbours state ${wanted}`
+          : `nothing is stated; read as ${wanted}`;
+  const { value } = readings[stated]!;
+  if (value?.plausible !== false)
+    return { index: stated, reason: `${field.name} is ${value?.text}: ${why}.` };
+  const other = readings.findIndex((r) => r.value?.plausible);
+  if (other < 0) return { index: stated, reason: `${field.name} is ${value.text}: ${why}.` };
+  return {
+    index: other,
+    reason: `${field.name} is ${readings[other]!.value!.text}; ${why}, but ${value.text} would be outside its limits.`,
+  };
 }
 
 function readingIn(
@@ -85,7 +144,13 @@ function readingIn(
         : signal?.bitLabels.find((l) => l.bit === own)?.text;
     setBits.push({ bit, sides: bothSides(scene, place), signal: signal?.name, means });
   }
-  return { order, bytes: laid, setBits, unnamed: setBits.filter((b) => b.signal === undefined).length };
+  return {
+    order,
+    bytes: laid,
+    setBits,
+    unnamed: setBits.filter((b) => b.signal === undefined).length,
+    value: valueOf(scene, firstByte, laid),
+  };
 }
 
 function likelyOf(readings: NumberReading[], { image }: AddressScene): NumberSight['likely'] {

@@ -1,8 +1,8 @@
 import type { Image } from './image.js';
 import { byteOffset, bytesOf, swappedByte } from './byteOrder.js';
-import { compileCodec } from './codec.js';
+import { codecAlone } from './orderSight.js';
 import { isNumber, readsOf } from './fieldTypes.js';
-import { signalsOf, type Signal } from './signals.js';
+import type { Signal } from './signals.js';
 import { readingOf } from './valueChain.js';
 
 /** One step of the way from bytes to meaning. */
@@ -28,9 +28,15 @@ const orderTitles = {
 
 /**
  * The readout of a signal: bytes → ordered → raw number → signed → scaled → value with unit → label. `bytes` are those
- * of the whole image as they came; a signal that they do not reach ends after the first step.
+ * of the whole image as they came; a signal that they do not reach ends after the first step. `placeName` calls a bit
+ * as the device's manual does, so that margins and readout agree on what bit 8 of a register is.
  */
-export function readout(image: Layout, signal: Signal, bytes: Uint8Array): ReadoutStep[] {
+export function readout(
+  image: Layout,
+  signal: Signal,
+  bytes: Uint8Array,
+  placeName: (bit: number) => string = (bit) => `bit ${bit & 7}`,
+): ReadoutStep[] {
   const { first, count } = bytesOf(signal);
   const last = first + count - 1;
   const range = count === 1 ? `byte ${first}` : `bytes ${first}–${last}`;
@@ -43,17 +49,9 @@ export function readout(image: Layout, signal: Signal, bytes: Uint8Array): Reado
   const steps: ReadoutStep[] = [{ step: 'bytes', title, text: pairs(there) || 'none' }];
   if (there.length < count) return steps;
 
-  const { sign, decimals } = signal;
-  const needed = signalsOf(image).filter(
-    (s) =>
-      s.id === signal.id ||
-      (sign?.way === 'bit' && s.of === sign.field) ||
-      (decimals?.way === 'field' && s.of === decimals.field),
-  );
-  const codec = compileCodec(needed, image.swapped ? image.size : undefined);
+  const { codec, index } = codecAlone(image, signal);
   if (codec.bytes > bytes.length) return steps;
   codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
-  const index = codec.signals.findIndex((s) => s.id === signal.id);
   const raw = codec.valueAt(index);
   const around = codec.aroundAt(index);
   const reading = readingOf(signal, raw, around);
@@ -64,8 +62,8 @@ export function readout(image: Layout, signal: Signal, bytes: Uint8Array): Reado
     steps.push({ step: 'ordered', title: orderTitles[signal.order], text: `16#${hex(whole, count * 2)}` });
   if (signal.bits % 8 !== 0 || signal.at % 8 !== 0) {
     const own = BigInt.asUintN(signal.bits, whole >> BigInt(signal.at & 7));
-    const place =
-      signal.bits === 1 ? `bit ${signal.at & 7}` : `${signal.bits} bits from bit ${signal.at & 7}`;
+    const first = placeName(signal.at);
+    const place = signal.bits === 1 ? first : `${signal.bits} bits from ${first}`;
     steps.push({
       step: 'raw',
       title: place,

@@ -35,6 +35,12 @@ export const inRuns = (runs: readonly RegisterRun[], bit: number): boolean =>
     return inside >= 0 && inside < (holdsBits(table) ? Math.ceil(count / 8) * 8 : count * 16);
   });
 
+/** The runs whose freshness or age a bit of the image shows. */
+export const agesAt = (ages: readonly RunAge[], bit: number): RunAge[] =>
+  ages.filter(
+    ({ fresh, age }) => bit === fresh || (age !== null && (bit >> 3 === age || bit >> 3 === age + 1)),
+  );
+
 /** First reference number of each table, of six and of five digits; common practice, no source. */
 const firsts = {
   6: { coils: 1, discrete: 100_001, holding: 400_001, input: 300_001 },

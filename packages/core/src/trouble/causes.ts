@@ -1,3 +1,4 @@
+import type { ByteOrder } from '../layout/field.js';
 import type { Cause } from '../protocols/cause.js';
 import { protocolById } from '../protocols/list.js';
 import type { Symptoms } from '../protocols/symptoms.js';
@@ -7,6 +8,8 @@ import { commonCauses } from './commonCauses.js';
 export interface Doubtful {
   field: string;
   why: string;
+  /** The byte order in which it would make sense. */
+  order?: ByteOrder;
 }
 
 /** The likely causes of what is seen, the best first; none while all is well. */
@@ -19,10 +22,20 @@ export function causesOf(symptoms: Symptoms, doubtful: readonly Doubtful[] = [])
       return [{ title, next, weight, evidence: evidence.map(([, text]) => text) }];
     },
   );
-  if (doubtful.length > 0 && symptoms.state === 'open')
+  if (symptoms.state !== 'open') return causes.sort((a, b) => b.weight - a.weight);
+  const says = ({ field, why }: Doubtful) => `${field}: ${why}`;
+  const [turned, others] = [doubtful.filter((d) => d.order), doubtful.filter((d) => !d.order)];
+  if (turned.length > 0)
+    causes.push({
+      title: 'The bytes of a value come in another order',
+      evidence: turned.map(says),
+      next: 'Choose the byte order of the field, or of its image, in the Sight.',
+      weight: 7,
+    });
+  if (others.length > 0)
     causes.push({
       title: 'A value is out of range',
-      evidence: doubtful.map(({ field, why }) => `${field}: ${why}`),
+      evidence: others.map(says),
       next: 'Look at the sensor and its wiring; then at type, factor and limits of the field.',
       weight: 6,
     });

@@ -3,6 +3,7 @@ import type { Image } from '../layout/image.js';
 import type { Device } from '../cell/model.js';
 import { codecOf } from '../layout/codec.js';
 import { isNumber, readsOf } from '../layout/fieldTypes.js';
+import { orderDoubt } from '../layout/orderSight.js';
 import type { Doubtful } from './causes.js';
 
 /**
@@ -23,7 +24,14 @@ export function doubtfulValues(image: Image, bytes: Uint8Array): Doubtful[] {
   if (bytes.length < codec.bytes) return [];
   codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
   return codec.signals.flatMap((signal, i): Doubtful[] => {
-    const { special, beyond, text } = codec.readingAt(i);
+    const reading = codec.readingAt(i);
+    const { special, beyond, text } = reading;
+    const order = orderDoubt(image, signal, bytes, reading);
+    if (order) {
+      const { now, better } = order;
+      const why = `it reads ${now.text}; read ${better.order} it would be ${better.text}`;
+      return [{ field: signal.name, why, order: better.order }];
+    }
     if (special && special !== 'no reading') return [{ field: signal.name, why: special }];
     if (beyond) return [{ field: signal.name, why: `${text} ${signal.unit} lies ${beyond} its limit` }];
     // A measured value at the very end of a wide type is an overflow more often than a measurement.

@@ -1,10 +1,12 @@
 <script lang="ts">
   import {
+    agesAt,
     bothSides,
     codecOf,
     derivedReader,
     everyAddress,
     freeRuns,
+    orderDoubt,
     readout,
     readsName,
     type AddressScene,
@@ -13,7 +15,7 @@
   } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { newField } from './fieldEdits.js';
-  import { typeText } from './fieldTexts.js';
+  import { orderTexts, typeText } from './fieldTexts.js';
   import ArrangeTools from './ArrangeTools.svelte';
   import FieldForm from './FieldForm.svelte';
   import FindingLine from '$lib/controls/FindingLine.svelte';
@@ -33,7 +35,11 @@
   const image = $derived(scene.image);
   const field: Field | undefined = $derived(image.fields.find((f) => f.id === signal?.of));
   const sides = $derived(bothSides(scene, bit));
-  const steps = $derived(signal && bytes ? readout(image, signal, bytes) : []);
+  const ages = $derived(agesAt(scene.ages ?? [], bit));
+  const steps = $derived(
+    signal && bytes ? readout(image, signal, bytes, (at) => bothSides(scene, at).device.text) : [],
+  );
+  const doubt = $derived(signal && bytes ? orderDoubt(image, signal, bytes) : undefined);
   /** The value that was commanded last. */
   const last = $derived.by(() => {
     const codec = codecOf(image);
@@ -83,6 +89,12 @@
     {/if}
   </div>
 </div>
+{#if ages.length}
+  <p class="mt-1 text-xs text-faint">
+    Computed from the age of the last answer of {ages.map((a) => a.run).join(', ')}, by the bench as by the
+    written code.
+  </p>
+{/if}
 <button
   class="mt-1 cursor-pointer text-xs underline"
   aria-expanded={showAll}
@@ -114,6 +126,18 @@
   {:else}
     <p class="text-faint">No bytes arrive. The bench brings them.</p>
   {/each}
+  {#if doubt && field}
+    {@const { order, text } = doubt.better}
+    <p class="mt-1 text-xs">
+      ▲ {doubt.now.text} makes no sense here. Read {orderTexts[order]} it would be {text}: the byte order is
+      the likely cause.
+    </p>
+    <button
+      class="btn mt-1 btn-xs"
+      onclick={() => desk.edit({ edit: 'field.set', image: image.id, field: field.id, set: { order } })}
+      >Read {field.name} {orderTexts[order]}</button
+    >
+  {/if}
   {#if image.direction === 'command' && last}
     <div class="lens-row mt-1">
       <span>Write</span>

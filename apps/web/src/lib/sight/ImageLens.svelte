@@ -18,6 +18,7 @@
   import GroupsForm from './GroupsForm.svelte';
   import { oneOf } from '$lib/controls/oneOf.js';
   import LensEntry from '$lib/controls/LensEntry.svelte';
+  import NumberedBlocks from './NumberedBlocks.svelte';
   import OwnNotations from './OwnNotations.svelte';
 
   /** What holds for a whole image: byte order, numbering, groups, derived values; and the controller's elements. */
@@ -117,6 +118,9 @@
     value={String(numbering.before)}
     take={(text) => setNumbering({ before: Number(text) })}
   />
+{/if}
+{#if typeof own.unitBits === 'number' && !own.ranges && !scene.runs}
+  <NumberedBlocks {scene} blocks={numbering.blocks} take={(blocks) => setNumbering({ blocks })} />
 {/if}
 {#if own.pattern.includes('{slot}')}
   <LensEntry

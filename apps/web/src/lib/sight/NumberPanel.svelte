@@ -1,5 +1,12 @@
 <script lang="ts">
-  import { numberSight, numberTyped, type AddressScene } from '@fadenkreuz/core';
+  import {
+    hasOrder,
+    numberSight,
+    numberTyped,
+    signalAtBit,
+    signalsInside,
+    type AddressScene,
+  } from '@fadenkreuz/core';
   import { orderTexts } from './fieldTexts.js';
 
   /** What is this number? The bits of a raw value at the crosshair, under every byte order. */
@@ -12,7 +19,12 @@
   let { scene, bit, onpin, input = $bindable() }: Props = $props();
 
   let typed = $state('');
-  const firstByte = $derived((bit >> 4) * 2);
+  /** The number that the crosshair is on, else the word. */
+  const field = $derived.by(() => {
+    const signal = signalAtBit(signalsInside(scene.image), bit);
+    return signal && hasOrder(signal) ? signal : undefined;
+  });
+  const firstByte = $derived(field ? field.at >> 3 : (bit >> 4) * 2);
   const value = $derived(numberTyped(typed));
   const sight = $derived(value === undefined ? undefined : numberSight(value, scene, firstByte));
   const hex = (bytes: number[]) => bytes.map((b) => b.toString(16).toUpperCase().padStart(2, '0')).join(' ');
@@ -49,6 +61,11 @@
         <span>{likely ? '◉' : '○'} {orderTexts[reading.order]}</span>
         <span class="font-mono text-xs text-faint">{hex(reading.bytes)}</span>
       </h3>
+      {#if reading.value}
+        <p class="font-mono" data-testid="number-value">
+          {field?.name} = {reading.value.text}{reading.value.plausible ? '' : ', outside its limits'}
+        </p>
+      {/if}
       {#if likely}<p class="text-xs">Likely: {sight.likely.reason}</p>{/if}
       {#each reading.setBits as set (set.bit)}
         <button

@@ -1,7 +1,7 @@
 import type { AddressScene } from '../../layout/address.js';
-import { piecesOf, type Piece } from '../../layout/byteOrder.js';
+import { piecesOf, placeOfValueBit } from '../../layout/byteOrder.js';
 import { chunksOf } from '../../layout/elementChunks.js';
-import { inRuns, type RunAge } from '../../layout/registerRuns.js';
+import { agesAt, inRuns, type RunAge } from '../../layout/registerRuns.js';
 import type { Signal } from '../../layout/signals.js';
 import { bitString, convert, maskText, partialAccess, shifted, widthFor, type Width } from './text.js';
 
@@ -33,14 +33,15 @@ export const isHeld = ({ runs }: AddressScene, field: Bits): boolean =>
 /** Where a field comes from that no register brings; undefined where one does. */
 export function sourceOf({ addresses, ages }: Elements, field: Bits): string | undefined {
   if (isHeld(addresses, field)) return undefined;
-  const runs = ages.filter((age) => piecesOf(field).some((p) => touches(age, p))).map((a) => a.run);
-  return runs.length
-    ? `computed from the age of the last answer of ${runs.join(' and ')}`
+  const bits = piecesOf(field).flatMap(({ byte, bit, count }) =>
+    Array.from({ length: count }, (_, i) => byte * 8 + bit + i),
+  );
+  const runs = new Set(bits.flatMap((bit) => agesAt(ages, bit)).map((age) => age.run));
+  return runs.size
+    ? `computed from the age of the last answer of ${[...runs].join(' and ')}`
     : 'no register brings it';
 }
 
-const touches = ({ fresh, age }: RunAge, { byte, bit, count }: Piece): boolean =>
-  byte === age || byte - 1 === age || (fresh !== null && fresh >> 3 === byte && inPiece(fresh, bit, count));
 const inPiece = (place: number, bit: number, count: number) =>
   bit <= (place & 7) && (place & 7) < bit + count;
 
@@ -105,12 +106,8 @@ function bitAccess({ image, controller }: AddressScene, field: Bits, bit: number
 /** One bit of a field as a BOOL over `raw`. */
 export function bitOf(elements: Elements, field: Bits, bit: number): string {
   if (isHeld(elements.addresses, field)) return bitAccess(elements.addresses, field, bit, 'raw');
-  const age = elements.ages.find((a) =>
-    piecesOf(field).some(
-      (p) =>
-        a.fresh !== null && touches({ ...a, age: null }, p) && p.valueBit + (a.fresh & 7) - p.bit === bit,
-    ),
-  );
+  const place = placeOfValueBit(field, bit);
+  const age = elements.ages.find((a) => a.fresh !== null && a.fresh === place);
   return age ? freshText(age) : 'FALSE';
 }
 
