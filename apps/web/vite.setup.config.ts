@@ -1,6 +1,7 @@
 import { defineConfig } from 'vite';
 
-// The database set-up that the launcher runs once before the servers: migrations and the demo cell.
+// What runs beside the web server: the database set-up, which the launcher runs once before, and the process that
+// reads files from outside.
 export default defineConfig({
   ssr: { noExternal: [/^@fadenkreuz\//] },
   publicDir: false,
@@ -9,6 +10,8 @@ export default defineConfig({
     target: 'node20',
     outDir: 'build-setup',
     minify: false,
-    rolldownOptions: { input: { setup: 'src/lib/server/setup.ts' } },
+    rolldownOptions: {
+      input: { setup: 'src/lib/server/setup.ts', fileReader: 'src/lib/server/files/fileReader.ts' },
+    },
   },
 });

@@ -104,6 +104,7 @@ async function launch(ports: Ports, { resetDemo, dev, reach }: Options): Promise
     AGENT_PORT: String(ports.agent),
     AGENT_SECRET: randomBytes(24).toString('hex'),
     FADENKREUZ_TOKEN: token,
+    FADENKREUZ_FILE_READER: join(checkout, 'apps/web/build-setup/fileReader.js'),
     AGENT_REACH: reach.join(','),
     HOST: '127.0.0.1',
     PORT: String(ports.web),

@@ -7,6 +7,14 @@ export const inputTexts: Texts<InputFacts> = {
     says: `The file has ${f.bytes} bytes; a cell file may have ${f.limit}.`,
     cure: 'Split the cell, or take out what is no cell data.',
   }),
+  'file.tookTooLong': (f) => ({
+    says: `The file was given up after ${f.seconds} s of reading.`,
+    cure: 'Take out what is not needed, or save it anew with the program that it comes from.',
+  }),
+  'file.tookTooMuch': (f) => ({
+    says: `Reading the file takes more than ${f.memoryMb} MB of memory; it was given up.`,
+    cure: 'Take out what is not needed, or save it anew with the program that it comes from.',
+  }),
   'file.notJson': (f) => ({
     says: `The file is no complete JSON: ${f.reason}.`,
     cure: 'Export it again, or mend it at that place.',

@@ -1,6 +1,8 @@
 /** Files, entries and addresses that cannot be taken. */
 export interface InputFacts {
   'file.tooLarge': { bytes: number; limit: number };
+  'file.tookTooLong': { seconds: number };
+  'file.tookTooMuch': { memoryMb: number };
   'file.notJson': { reason: string };
   'file.notACell': { found: string };
   'file.notAWorkbook': { reason: string };

@@ -1,6 +1,12 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { Problem } from '@fadenkreuz/core';
-import { readDescriber, summaryOf, type DescriberSummary } from '@fadenkreuz/core/describers';
+import {
+  readDescriber,
+  summaryOf,
+  type AnyDescriber,
+  type Described,
+  type DescriberSummary,
+} from '@fadenkreuz/core/describers';
 import type { Knex } from 'knex';
 
 /** What the library lists of a describer; its file is fetched by id. */
@@ -56,12 +62,19 @@ export async function findDescribers(db: Knex, text = ''): Promise<LibraryLine[]
   return rows.map(lineOf);
 }
 
+const inProcess = (bytes: Uint8Array) => readDescriber(bytes, TextDecoder);
+
 /**
  * Takes a description file into the library; a file that is there already is left as it is. Throws what reading throws,
- * and stores nothing then.
+ * and stores nothing then; `read` reads files of others with limits.
  */
-export async function addDescriber(db: Knex, fileName: string, bytes: Uint8Array): Promise<LibraryLine> {
-  const { describer } = readDescriber(bytes, TextDecoder);
+export async function addDescriber(
+  db: Knex,
+  fileName: string,
+  bytes: Uint8Array,
+  read: (bytes: Uint8Array) => Described<AnyDescriber> | Promise<Described<AnyDescriber>> = inProcess,
+): Promise<LibraryLine> {
+  const { describer } = await read(bytes);
   const { orderNumbers, ...summary } = summaryOf(describer);
   const clean = (text: string) => text.replaceAll('\0', '').slice(0, 200);
   const row = {

@@ -1,5 +1,6 @@
 import { packageLimits } from '@fadenkreuz/core/describers';
 import { answer, boundedBytes } from '../../../lib/server/answer.js';
+import { readFile } from '../../../lib/server/files/readFile.js';
 import { addDescriber, findDescribers } from '../../../lib/server/repository/describers.js';
 import { getServices } from '../../../lib/server/services.js';
 
@@ -13,5 +14,6 @@ export const POST = ({ request, url }) =>
       getServices().db,
       url.searchParams.get('name')?.slice(0, 200) ?? 'describer',
       await boundedBytes(request, packageLimits.bytes),
+      (bytes) => readFile('describer', bytes),
     ),
   );

@@ -1,6 +1,7 @@
 import { answer, boundedBytes } from '../../../lib/server/answer.js';
-import { maxWorkbookBytes, readWorkbook } from '../../../lib/server/workbook/readWorkbook.js';
+import { readFile } from '../../../lib/server/files/readFile.js';
+import { maxWorkbookBytes } from '../../../lib/server/files/readWorkbook.js';
 
 /** The cells of a workbook that was opened in the browser; nothing is stored. */
 export const POST = ({ request }) =>
-  answer(async () => ({ rows: readWorkbook(await boundedBytes(request, maxWorkbookBytes)) }));
+  answer(async () => ({ rows: await readFile('workbook', await boundedBytes(request, maxWorkbookBytes)) }));

@@ -3,7 +3,7 @@ import { answer } from '../../../../../../../../lib/server/answer.js';
 import { withDatabase } from '../../../../../../../../lib/server/database.js';
 import { loadCell } from '../../../../../../../../lib/server/repository/cells.js';
 import { getServices } from '../../../../../../../../lib/server/services.js';
-import { tableFile } from '../../../../../../../../lib/server/tableFile.js';
+import { tableFile } from '../../../../../../../../lib/server/files/tableFile.js';
 
 /** The parameters of a device as a table: csv or xlsx. */
 export const GET = async ({ params }) => {

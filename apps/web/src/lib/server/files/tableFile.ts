@@ -1,5 +1,5 @@
 import { identifierOf, Problem, tableCsv } from '@fadenkreuz/core';
-import { writeWorkbook } from './workbook/writeWorkbook.js';
+import { writeWorkbook } from './writeWorkbook.js';
 
 const forms: Record<string, { type: string; write: (title: string, rows: string[][]) => BodyInit }> = {
   csv: { type: 'text/csv; charset=utf-8', write: (_, rows) => tableCsv(rows) },
