@@ -1,6 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
-import { cellFileSchema, maxCellFileBytes, readCellFile, writeCellFile } from './cellFile.js';
+import { Field } from '../layout/field.js';
+import { cellFileSchema, readCellFile, writeCellFile } from './cellFile.js';
+import { checkedAfter, type Cell } from './model.js';
+import { maxCellFileBytes } from './size.js';
 import { testCell, testDevice } from './testCell.js';
 
 const demoText = readFileSync(new URL('../../../../demo/ripening-store-3.json', import.meta.url), 'utf8');
@@ -116,7 +119,71 @@ describe('cell file', () => {
     expect(readCellFile(writeCellFile(readCellFile(old)))).toEqual(readCellFile(old));
   });
 
-  test('the limit is above a cell of 500 devices with 20 fields each', () => {
-    expect(maxCellFileBytes).toBeGreaterThan(500 * 20 * 300);
+  describe('limits that agree', () => {
+    const note = 'as the manual of the made-up device says on page 12';
+    const labels = [0, 1, 2, 3].map((value) => ({ value, text: `state number ${value}` }));
+    /** The test device n times, with so many labelled fields in each. */
+    const large = (devices: number, fields: number): Cell =>
+      testCell(
+        Array.from({ length: devices }, (_, n) => {
+          const device = testDevice({ id: `d${n}`, name: `unit_m${n}` });
+          const link = structuredClone(device.links[0]!);
+          const layout = Array.from({ length: fields }, (_, i) =>
+            Field.parse({
+              id: `f${n}_${i}`,
+              name: `signal_${i}`,
+              type: 'INT',
+              at: i * 16,
+              bits: 16,
+              labels,
+              note,
+            }),
+          );
+          const image = { ...link.feedback, id: `i${n}`, size: 2 * fields, fields: layout };
+          const command = { ...link.command, id: `c${n}` };
+          return { ...device, links: [{ ...link, id: `l${n}`, command, feedback: image }] };
+        }),
+      );
+
+    test('500 devices with 100 fields each are written and read again', () => {
+      const text = writeCellFile(large(500, 100));
+      expect(text.length).toBeLessThan(maxCellFileBytes);
+      expect(text.split('\n').length).toBeGreaterThanOrEqual(500);
+      expect(readCellFile(text).devices).toHaveLength(500);
+    });
+
+    test('a cell that could not be written again is neither read nor made by an edit', () => {
+      const cell = large(2, 100);
+      const long = 'x'.repeat(64);
+      const wordy = Array.from({ length: 256 }, (_, value) => ({ value, text: `${long.slice(4)}${value}` }));
+      const many = cell.devices.map((d) => ({
+        ...d,
+        links: d.links.map((l) => ({
+          ...l,
+          feedback: {
+            ...l.feedback,
+            size: 1160,
+            fields: Array.from({ length: 580 }, (_, i) =>
+              Field.parse({
+                ...l.feedback.fields[0],
+                id: `${l.id}_${i}`,
+                name: `s${i}`,
+                at: i * 16,
+                labels: wordy,
+              }),
+            ),
+          },
+        })),
+      }));
+      const draft = { ...cell, devices: many };
+      expect(() => checkedAfter(cell, draft)).toThrow(
+        expect.objectContaining({ code: 'cell.tooLarge' }) as Error,
+      );
+      const file = { format: 'fadenkreuz-cell', version: 4, cell: draft };
+      expect(JSON.stringify(file).length).toBeLessThan(maxCellFileBytes);
+      expect(() => readCellFile(JSON.stringify(file))).toThrow(
+        expect.objectContaining({ code: 'cell.tooLarge' }) as Error,
+      );
+    });
   });
 });

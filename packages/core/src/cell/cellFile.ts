@@ -1,11 +1,10 @@
 import { z } from 'zod';
 import { Problem } from '../messages/problem.js';
 import { Cell } from './model.js';
+import { maxCellFileBytes, refuseTooLarge } from './size.js';
 import { fromVersion1, fromVersion2, fromVersion3 } from './upgrade.js';
 import { parseInput, parseJson } from '../entries/parse.js';
 
-/** 500 devices with 100 fields each, laid out and described, stay below this. */
-export const maxCellFileBytes = 32 * 1024 * 1024;
 const format = 'fadenkreuz-cell';
 const version = 4;
 
@@ -36,23 +35,34 @@ export function readCellFile(text: string): Cell {
   const upgrade = upgrades[String(head.data.version)];
   if (upgrade) {
     const file = { ...(data as object), version, cell: upgrade((data as { cell?: unknown }).cell) };
-    return parseInput(CellFile, file, 'cell file').cell;
+    return bounded(parseInput(CellFile, file, 'cell file').cell);
   }
   if (head.data.version !== version)
     throw new Problem('file.version', {
       found: JSON.stringify(head.data.version) ?? 'nothing',
       known: version,
     });
-  return parseInput(CellFile, data, 'cell file').cell;
+  return bounded(parseInput(CellFile, data, 'cell file').cell);
+}
+
+/** The cell; throws `cell.tooLarge` for one that could not be written again. */
+function bounded(cell: Cell): Cell {
+  refuseTooLarge(cell.devices);
+  return cell;
 }
 
 /**
  * The text of a cell file: keys in the order of the schema, entries that are at their default left out, two spaces, so
- * that two versions compare line by line.
+ * that two versions compare line by line. A cell that would be too large so has a device a line.
  */
 export function writeCellFile(cell: Cell): string {
-  const file = { format, version, cell: withoutDefaults(Cell, Cell.parse(cell)) };
-  return JSON.stringify(file, null, 2) + '\n';
+  const plain = withoutDefaults(Cell, Cell.parse(cell)) as { devices: object[] };
+  const text = JSON.stringify({ format, version, cell: plain }, null, 2) + '\n';
+  if (text.length <= maxCellFileBytes) return text;
+  const { devices, ...head } = plain;
+  const lines = devices.map((device) => JSON.stringify(device)).join(',\n');
+  const around = JSON.stringify({ format, version, cell: { ...head, devices: [] } });
+  return `${around.replace(/\]\}\}$/, '')}\n${lines}\n]}}\n`;
 }
 
 function withoutDefaults(schema: unknown, value: unknown): unknown {

@@ -10,6 +10,7 @@ import { protocolOf } from '../protocols/list.js';
 import { Description } from './description.js';
 import { Link } from './link.js';
 import { Network } from './network.js';
+import { refuseTooLarge } from './size.js';
 import { DirectCounting, Notation } from '../layout/notation.js';
 import { Capacity, unknownCapacity } from '../devices/capacity.js';
 
@@ -222,6 +223,7 @@ function checkedDevices(before: Cell, draft: unknown): Device[] {
   devices.forEach((device, d) => {
     if (!known.has(device)) refuseClaims(device, own.get(device.id), devices, `cell devices[${d}]`);
   });
+  refuseTooLarge(devices);
   return devices;
 }
 

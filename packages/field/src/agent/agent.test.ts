@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
 import WebSocket from 'ws';
+import { maxCellFileBytes } from '@fadenkreuz/core';
 import type { FastifyInstance } from 'fastify';
 import { climateCell, until } from '../testBench.js';
 import { Agent } from './agent.js';
@@ -43,6 +44,12 @@ describe('agent', () => {
     expect((await ask('GET', '/status', undefined, 'x'.repeat(32))).status).toBe(401);
     const socket = new WebSocket(url.replace('http', 'ws') + '/live');
     await expect(new Promise((_, refuse) => socket.once('error', refuse))).rejects.toThrow(/401/);
+  });
+
+  test('takes the largest cell that can be made, which is several times its file here', async () => {
+    const cell = { ...climateCell(), name: 'x'.repeat(2 * maxCellFileBytes) };
+    const { status, body } = await ask('POST', '/bench', { cell, version: 1 });
+    expect([status, body.code]).toEqual([409, 'input.invalid']);
   });
 
   test('records the traffic of the bench when asked, and keeps it until the next time', async () => {

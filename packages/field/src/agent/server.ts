@@ -35,9 +35,12 @@ const figuresEvery = 5;
 /** A listener that does not keep up is passed over until its buffer is empty again. */
 const maxWaitingBytes = 1_000_000;
 
+/** A cell takes several times more here than in its file, where what says nothing is left out. */
+const mostBody = 8 * maxCellFileBytes;
+
 /** The agent's HTTP and WebSocket interface; every request carries the secret. */
 export async function agentServer(agent: Agent, secret: string): Promise<FastifyInstance> {
-  const server = fastify({ bodyLimit: maxCellFileBytes + 1024 });
+  const server = fastify({ bodyLimit: mostBody });
   await server.register(websocket, { options: { maxPayload: 1024 } });
 
   server.addHook('onRequest', async (request, reply) => {

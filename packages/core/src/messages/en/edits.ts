@@ -36,6 +36,10 @@ export const editsTexts: Texts<EditsFacts> = {
     says: 'There is nothing to redo in this cell.',
     cure: 'Redo follows an undo directly; a new edit ends it.',
   }),
+  'cell.tooLarge': (f) => ({
+    says: `The devices would make ${f.bytes} bytes of the cell's file; ${f.limit} can be read again.`,
+    cure: 'Divide the cell, or shorten labels and notes.',
+  }),
   'cell.unknown': (f) => ({
     says: `There is no cell ${f.cell}.`,
     cure: 'Choose one from the list of cells.',

@@ -9,6 +9,7 @@ export interface EditsFacts {
   'bench.otherVersion': { asked: number; has: number };
   'edit.nothingToUndo': Record<string, never>;
   'edit.nothingToRedo': Record<string, never>;
+  'cell.tooLarge': { bytes: number; limit: number };
   'cell.unknown': { cell: string };
   'cell.noSuchVersion': { version: string; now: number };
 }
