@@ -107,6 +107,7 @@ export { placeText, readPlace } from './tables/parameterPlace.js';
 export { parameterTable } from './tables/parameterTable.js';
 export { guessParameters, readParameters } from './tables/readParameters.js';
 export type { ParameterReading, ReadParameters } from './tables/readParameters.js';
+export { wholeEntry } from './tables/cells.js';
 export { readTable } from './tables/readTable.js';
 export type { ReadTable } from './tables/readTable.js';
 

@@ -44,11 +44,11 @@ describe('places', () => {
   });
 
   test.each<[string, Link['protocol'], string[]]>([
-    ['instance 4', 'ethernet-ip', []],
+    ['class 15 instance 4', 'ethernet-ip', []],
     ['holding 4', 'ethernet-ip', ['parameter.placeUnreached']],
     ['holding 4', 'modbus-tcp', []],
     ['slot 1 index 4', 'profinet', []],
-    ['instance 4', 'profinet', ['parameter.placeUnreached']],
+    ['class 15 instance 4', 'profinet', ['parameter.placeUnreached']],
     ['index 16#6083', 'ethernet-ip', []],
   ])('%s over %s', (place, protocol, expected) =>
     expect(codes([at('p1', place)], testLink(protocol))).toEqual(expected),

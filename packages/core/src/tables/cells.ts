@@ -110,6 +110,13 @@ export function ratioEntry(text: string): string | undefined {
   return /^-?\d{1,15}(\.\d{1,15})?(\/[1-9]\d{0,14})?$/.test(plain) ? plain : undefined;
 }
 
+/** `48`, `3x16`, `3 × 16`: a length, or so many of a length; undefined for any other text. */
+export function lengthEntry(text: string): { each: number; count: number } | undefined {
+  const match = /^(?:(\d{1,5})\s*[x×*]\s*)?(\d{1,6})$/i.exec(text.trim());
+  const [count, each] = [Number(match?.[1] ?? 1), Number(match?.[2] ?? 0)];
+  return match && count > 0 && each > 0 ? { each, count } : undefined;
+}
+
 /** The entries of one field that have a text form of their own, written. */
 export const written = {
   labels: (f: Pick<Field, 'labels'>) => f.labels.map((l) => `${l.value} = ${l.text}`).join('; '),

@@ -4,7 +4,7 @@ export const columns = {
   address: {
     title: 'address (byte.bit from 0)',
     heads:
-      /^(address|addr|offset|byte ?(no|offset|address|nr|index)?\b|start|word ?(no|offset|address|nr|index)?\b|register|reference|adresse|point|position)/,
+      /^(address|addr|offset|byte ?(no|offset|address|nr|index)?\b|start|word ?(no|offset|address|nr|index)?\b|register|reference|adresse|point|position|(array )?element( ?(no|nr|index))?$|int(eger)?( ?(no|nr|index))?$)/,
   },
   bit: { title: 'bit', heads: /^bit( ?(no|nr|number|offset|pos(ition)?))?\.?$/ },
   length: { title: 'length (bits)', heads: /^(length|len|size|bytes|bits|words|width|l(ä|ae)nge)/ },
@@ -22,7 +22,7 @@ export const columns = {
   sign: { title: 'sign', heads: /^sign$/ },
   normallyClosed: { title: 'normally closed', heads: /^(normally closed|nc)$/ },
   safety: { title: 'safety', heads: /^safety/ },
-  array: { title: 'array', heads: /^(array|count|elements)/ },
+  array: { title: 'array', heads: /^(array( (count|length|size))?$|count|elements$)/ },
   group: { title: 'group', heads: /^group/ },
   text: { title: 'text form', heads: /^text( form)?$/ },
   radix: { title: 'shown as', heads: /^(shown as|radix)/ },
@@ -31,6 +31,17 @@ export const columns = {
 
 export type Column = keyof typeof columns;
 export const columnNames = Object.keys(columns) as Column[];
+
+/** Headings of columns that hold something and were taken for nothing: what is not understood is said. */
+export const unusedHeadings = (
+  rows: string[][],
+  { headed, columns }: { headed: boolean; columns: readonly unknown[] },
+): string[] =>
+  headed
+    ? (rows[0] ?? []).filter(
+        (heading, i) => heading.trim() && !columns[i] && rows.slice(1).some((row) => row[i]?.trim()),
+      )
+    : [];
 
 /** What can stand in the columns of a kind of table, in the order in which headings are tried. */
 export type Columns<C extends string> = Readonly<Record<C, { title: string; heads: RegExp }>>;

@@ -71,7 +71,7 @@ export const unitIn = (heading: string): TableUnit | undefined =>
     ? 'bit'
     : /dword|double/.test(heading)
       ? 'dword'
-      : /word|register/.test(heading)
+      : /word|register|element|\bint(eger)?\b/.test(heading)
         ? 'word'
         : /byte|octet/.test(heading)
           ? 'byte'

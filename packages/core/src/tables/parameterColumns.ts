@@ -6,6 +6,7 @@ export const parameterColumns = {
     title: 'code',
     heads: /^(code|no|nr|number|par(am(eter)?)?\.? ?(no|nr|number|code|id)|p-?no|id)\b\.?/,
   },
+  whole: { title: 'group / code / name', heads: /^[\w ]+[/|][\w ]*par[\w ]*[/|] ?name$/ },
   name: { title: 'name', heads: /^(name|parameter|designation|function|bezeichnung|title)/ },
   place: { title: 'place', heads: /^(place|path|access path)/ },
   class: { title: 'class', heads: /^class/ },

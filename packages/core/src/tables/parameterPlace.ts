@@ -2,11 +2,18 @@ import { registerTables } from '../layout/registerTables.js';
 import { ParameterPlace } from '../devices/parameter.js';
 import { wholeEntry } from './cells.js';
 
-/** The class of the Parameter object and its attribute that holds the value (CIP Vol. 1, 5-14). */
+/** The class of the Parameter object, and its attribute that holds the value (CIP Vol. 1, 5-14). */
 export const parameterClass = 0x0f;
 export const parameterValue = 1;
 
-const hex = (value: number) => `16#${value.toString(16).toUpperCase()}`;
+/** The attribute that holds the value where a class has only one such; undefined for all others. */
+export const valueAttributeOf = (objectClass: number | null | undefined): number | undefined =>
+  objectClass === parameterClass ? parameterValue : undefined;
+
+/** Object dictionaries begin here (CiA 301) and are written in hex; IO-Link's indexes below are decimal in manuals. */
+const firstObject = 0x1000;
+const indexText = (index: number) =>
+  index < firstObject ? String(index) : `16#${index.toString(16).toUpperCase()}`;
 
 /** A place as people write it; readPlace takes it back. */
 export function placeText(place: ParameterPlace | null): string {
@@ -18,7 +25,7 @@ export function placeText(place: ParameterPlace | null): string {
     case 'register':
       return `${place.table} ${place.start}`;
     case 'index':
-      return `index ${hex(place.index)} subindex ${place.subindex}`;
+      return `index ${indexText(place.index)} subindex ${place.subindex}`;
     case 'record':
       return `slot ${place.slot} subslot ${place.subslot} index ${place.index} byte ${place.at}`;
   }
@@ -41,7 +48,8 @@ function numbersByWord(text: string): Record<string, number> | undefined {
 
 /**
  * `class 16#0F instance 3 attribute 1`, `holding 40`, `index 16#60FF subindex 0`, `slot 1 subslot 1 index 100 byte 2`;
- * numbers also as 0x0F or 0Fh, what is not said is the usual one. Undefined for any other text.
+ * numbers also as 0x0F or 0Fh. The attribute may be left out for the Parameter object alone, whose value is attribute
+ * 1. Undefined for any other text, and where the class of an instance is not said.
  */
 export function readPlace(text: string): ParameterPlace | undefined {
   const said = numbersByWord(text);
@@ -51,7 +59,7 @@ export function readPlace(text: string): ParameterPlace | undefined {
   const only = (...allowed: string[]) => words.every((word) => allowed.includes(word));
   const place =
     'instance' in said && only('class', 'instance', 'attribute')
-      ? { way: 'attribute', class: parameterClass, attribute: parameterValue, ...said }
+      ? { way: 'attribute', attribute: valueAttributeOf(said['class']), ...said }
       : table && only(table)
         ? { way: 'register', table, start: said[table] }
         : 'slot' in said && 'index' in said && only('slot', 'subslot', 'index', 'byte')

@@ -27,7 +27,7 @@ describe('a place as people write it', () => {
     ['class 0x64, instance 1, attribute 5', { way: 'attribute', class: 100, instance: 1, attribute: 5 }],
     ['Class 100 Instance 1 Attribute 05h', { way: 'attribute', class: 100, instance: 1, attribute: 5 }],
     // The Parameter object and its value (CIP Vol. 1, 5-14).
-    ['instance 7', { way: 'attribute', class: 15, instance: 7, attribute: 1 }],
+    ['class 15 instance 7', { way: 'attribute', class: 15, instance: 7, attribute: 1 }],
     ['holding 40', { way: 'register', table: 'holding', start: 40 }],
     ['index 16#60FF', { way: 'index', index: 0x60ff, subindex: 0 }],
     ['index 24 subindex 3', { way: 'index', index: 24, subindex: 3 }],
@@ -40,6 +40,8 @@ describe('a place as people write it', () => {
     '',
     'class 100',
     'instance',
+    'instance 7',
+    'class 100 instance 7',
     'instance x',
     'holding 70000',
     'holding 1 instance 2',
@@ -103,8 +105,39 @@ describe('tables as manuals have them; common practice, no source', () => {
       readPlace('class 100 instance 1 attribute 5'),
     );
     expect(one('Name;Index;Sub-index;Data type\nx;0x6083;0;U32').place).toEqual(readPlace('index 16#6083'));
-    expect(one('Name;Instance;Length (bytes)\nx;4;4')).toMatchObject({ bits: 32, type: 'UDINT' });
+    expect(one('Name;Instance;Length (bytes)\nx;4;4', { objectClass: 15 })).toMatchObject({
+      ...{ bits: 32, type: 'UDINT' },
+      place: { class: 15, instance: 4, attribute: 1 },
+    });
     expect(one('Name;Type\nx;STRING[12]')).toMatchObject({ type: 'STRING', bits: 96 });
+  });
+
+  test('no class and no attribute is assumed: they are asked about', () => {
+    const text = 'Name;Instance\nramp;4';
+    expect(read(text).bad[0]?.reason).toBe('the class of instance 4 is not said; choose it above');
+    const chosen = { ...guessParameters(tableCells(text)), objectClass: 100 };
+    const { bad } = readParameters(tableCells(text), chosen, () => 'p');
+    expect(bad[0]?.reason).toBe('the attribute of instance 4 of class 100 is not said; choose it above');
+    expect(one(text, { objectClass: 100, attribute: 7 }).place).toEqual(
+      readPlace('class 100 instance 4 attribute 7'),
+    );
+  });
+
+  test('a number that was typed stays as it is; object dictionaries are hex', () => {
+    const texts = ['class 100 instance 1 attribute 5', 'index 100 subindex 2', 'index 16#6083 subindex 0'];
+    for (const text of texts) expect(placeText(readPlace(text)!)).toBe(text);
+  });
+
+  test('group, code and name in one cell, and columns that were not understood', () => {
+    const { parameters, bad, unused } = read(
+      'Menu/Parameter/Name;Type;Colour;Empty\nMotor / 1-20 / power;UINT;red;\nramp up/down;INT;blue;',
+    );
+    expect(bad).toEqual([]);
+    expect(parameters.map((p) => [p.group, p.code, p.name])).toEqual([
+      ['Motor', '1-20', 'power'],
+      ['', 'ramp up', 'down'],
+    ]);
+    expect(unused).toEqual(['Colour']);
   });
 
   test('rows that cannot be taken say why, and the others are taken', () => {
@@ -178,7 +211,7 @@ test('parameters leave as CSV and come back as they were', () => {
   fc.assert(
     fc.property(fc.array(parameter, { minLength: 1, maxLength: 6 }), (list) => {
       const parameters = list.map((p, i) => Parameter.parse({ ...p, id: `p${i + 1}` }));
-      expect(read(tableCsv(parameterTable(parameters)))).toEqual({ parameters, bad: [] });
+      expect(read(tableCsv(parameterTable(parameters)))).toEqual({ parameters, bad: [], unused: [] });
     }),
     { numRuns: 100, seed: 8 },
   );

@@ -5,10 +5,10 @@ import { fieldTypes, limitsOf, readsOf, type FieldType } from '../layout/fieldTy
 import { ratio } from '../layout/ratio.js';
 import { addressEntry, ratioEntry, typeEntry, wholeEntry } from './cells.js';
 import { noteWith, readLabels } from './labels.js';
-import { columnOfHeading, headedColumns } from './columns.js';
+import { columnOfHeading, headedColumns, unusedHeadings } from './columns.js';
 import { maxRows, tableUnits, unitIn, type TableUnit } from './guessReading.js';
 import { parameterColumns, type ParameterColumn } from './parameterColumns.js';
-import { parameterClass, parameterValue, readPlace } from './parameterPlace.js';
+import { readPlace, valueAttributeOf } from './parameterPlace.js';
 
 /** How a table of parameters is to be read; guessed first, then as the reader corrects it. */
 export interface ParameterReading {
@@ -19,6 +19,9 @@ export interface ParameterReading {
   /** Which table of a Modbus device the register column names, and the number that its first register has there. */
   registers: RegisterTable;
   base: number;
+  /** What rows without a class, or without an attribute, are objects of; null: not known, and they are asked about. */
+  objectClass: number | null;
+  attribute: number | null;
   lengthUnit: TableUnit;
   /** Where no factor is given: values are written with the point that the raw number lacks, so 15.0 is 150. */
   pointAsWritten: boolean;
@@ -28,6 +31,8 @@ export interface ReadParameters {
   parameters: Parameter[];
   /** Rows that could not be taken, counted from 1 as in the pasted text. */
   bad: { row: number; text: string; reason: string }[];
+  /** Columns that hold something and were taken for nothing. */
+  unused: string[];
 }
 
 const cellOf = (reading: ParameterReading, row: string[], column: ParameterColumn) =>
@@ -56,6 +61,8 @@ export function guessParameters(rows: string[][]): ParameterReading {
     columns: unique,
     registers: 'holding',
     base: 0,
+    objectClass: null,
+    attribute: null,
     lengthUnit: unitIn(headed ? (rows[0]?.[unique.indexOf('length')] ?? '').toLowerCase() : '') ?? 'bit',
     pointAsWritten: !unique.includes('factor'),
   };
@@ -113,7 +120,7 @@ export function readParameters(
   reading: ParameterReading,
   newId: () => string,
 ): ReadParameters {
-  const result: ReadParameters = { parameters: [], bad: [] };
+  const result: ReadParameters = { parameters: [], bad: [], unused: unusedHeadings(rows, reading) };
   const body = bodyOf(rows, reading.headed);
   let group = '';
   body.slice(0, maxRows).forEach((row, i) => {
@@ -145,7 +152,8 @@ function parameterOf(
   newId: () => string,
 ): Parameter | string {
   const cell = (column: ParameterColumn) => cellOf(reading, row, column);
-  const name = cell('name') || cell('code');
+  const whole = wholeName(cell('whole'));
+  const name = whole.name || cell('name') || cell('code');
   if (!name) return 'it has no name';
   const place = placeOf(reading, cell);
   if (typeof place === 'string') return place;
@@ -198,9 +206,9 @@ function parameterOf(
   const labels = readLabels(cell('labels'));
   const parsed = Parameter.safeParse({
     id: newId(),
-    code: cell('code'),
+    code: whole.code || cell('code'),
     name,
-    group: cell('group') || group,
+    group: whole.group || cell('group') || group,
     place,
     type,
     bits,
@@ -216,6 +224,13 @@ function parameterOf(
   if (parsed.success) return parsed.data;
   const [issue] = parsed.error.issues;
   return `${issue?.path.join('.') || 'it'} ${issue?.message ?? 'cannot be read'}`;
+}
+
+/** `Motor / 1-20 / power`: group, code and name in one cell; a name may have slashes of its own. */
+function wholeName(text: string): { group: string; code: string; name: string } {
+  const [group = '', code = '', ...name] = text.split(/\s*[/|]\s*/);
+  if (name.length > 0) return { group: group.slice(0, 64), code: code.slice(0, 20), name: name.join('/') };
+  return code ? { group: '', code: group.slice(0, 20), name: code } : { group: '', code: '', name: group };
 }
 
 /** Registers of a run such as 40112-40113; undefined for a single one. */
@@ -237,14 +252,15 @@ function placeOf(reading: ParameterReading, cell: Cells): ParameterPlace | null 
   for (const column of ['class', 'instance', 'attribute', 'index', 'subindex'] as const)
     if (cell(column) !== '' && number(column) === undefined) return `"${cell(column)}" is no ${column}`;
   if (cell('register') !== '' && register === undefined) return `"${cell('register')}" is no register`;
+  const objectClass = number('class', reading.objectClass ?? undefined);
+  const attribute = number('attribute', reading.attribute ?? valueAttributeOf(objectClass));
+  if (instance !== undefined && objectClass === undefined)
+    return `the class of instance ${instance} is not said; choose it above`;
+  if (instance !== undefined && attribute === undefined)
+    return `the attribute of instance ${instance} of class ${objectClass} is not said; choose it above`;
   const place =
     instance !== undefined
-      ? {
-          way: 'attribute',
-          class: number('class', parameterClass),
-          instance,
-          attribute: number('attribute', parameterValue),
-        }
+      ? { way: 'attribute', class: objectClass, instance, attribute }
       : register !== undefined
         ? { way: 'register', table: reading.registers, start: register - reading.base }
         : index !== undefined

@@ -119,6 +119,26 @@ describe('a table of a manual', () => {
   test('points from 1', () =>
     expect(brief(read('Point,Name\n1,a\n12,b').fields)).toEqual(['a BOOL 0.0 1', 'b BOOL 1.3 1']));
 
+  test.each(['Element', 'Array element', 'Integer', 'Element no'])('%s counts words', (heading) => {
+    const { fields, reading } = read(`Name;${heading};Length (bits)\nstate;0;16\nspeeds;2;3x16\nlast;5;16`);
+    expect([reading.addressUnit, reading.lengthUnit]).toEqual(['word', 'bit']);
+    expect(brief(fields)).toEqual(['state UINT 0.0 16', 'speeds UINT 4.0 16', 'last UINT 10.0 16']);
+    expect(fields[1]!.array).toEqual({ count: 3, stride: 16 });
+  });
+
+  test('what is not understood is said: entries of rows that are taken, and whole columns', () => {
+    const { fields, bad, unread, unused } = read(
+      'Name;Byte;Type;Byte order;Min;Normally closed;Colour;Blank\na;0;INT;middle;low;perhaps;red;\nb;2;INT;big;-5;no;blue;',
+    );
+    expect([fields.length, bad.length]).toEqual([2, 0]);
+    expect(unread.map((u) => [u.row, u.text, u.reason])).toEqual([
+      [2, 'a', '"middle" was not understood as byte order'],
+      [2, 'a', '"low" was not understood as minimum'],
+      [2, 'a', '"perhaps" was not understood as normally closed'],
+    ]);
+    expect(unused).toEqual(['Colour']);
+  });
+
   test('rows that cannot be taken are listed with their number and the reason', () => {
     const { fields, bad } = read(
       `Byte,Bit,Name,Type,Length,Sign

@@ -2,9 +2,9 @@ import { byteOrders, Field, radixes, type ByteOrder } from '../layout/field.js';
 import { Group, type Image } from '../layout/image.js';
 import { fieldTypes } from '../layout/fieldTypes.js';
 import { typeForRun } from '../layout/placement.js';
-import { addressEntry, bitEntry, ratioEntry, typeEntry } from './cells.js';
+import { addressEntry, bitEntry, lengthEntry, ratioEntry, typeEntry } from './cells.js';
 import { noteWith, readLabels } from './labels.js';
-import type { Column } from './columns.js';
+import { columns, unusedHeadings, type Column } from './columns.js';
 import { maxRows, tableUnits, type TableReading } from './guessReading.js';
 
 export interface ReadTable {
@@ -12,6 +12,10 @@ export interface ReadTable {
   groups: Group[];
   /** Rows that could not be taken, counted from 1 as in the pasted text. */
   bad: { row: number; text: string; reason: string }[];
+  /** Cells that were not understood in rows that were taken. */
+  unread: { row: number; text: string; reason: string }[];
+  /** Columns that hold something and were taken for nothing. */
+  unused: string[];
 }
 
 interface Scene {
@@ -64,7 +68,13 @@ export function readTable(
   image: Pick<Image, 'size' | 'order' | 'groups'>,
   newId: () => string,
 ): ReadTable {
-  const result: ReadTable = { fields: [], groups: [...image.groups], bad: [] };
+  const result: ReadTable = {
+    fields: [],
+    groups: [...image.groups],
+    bad: [],
+    unread: [],
+    unused: unusedHeadings(rows, reading),
+  };
   const wanted: { field: Field; scene: Scene }[] = [];
   let next = 0;
   const body = reading.headed ? rows.slice(1) : rows;
@@ -77,6 +87,8 @@ export function readTable(
       result.bad.push({ row: rowNumber, text: row.join(' | ').slice(0, 120), reason: field });
       return;
     }
+    for (const reason of unreadCells(scene, field))
+      result.unread.push({ row: rowNumber, text: field.name, reason });
     next = field.at + field.bits;
     wanted.push({ field, scene });
   });
@@ -102,15 +114,27 @@ function fieldOf(scene: Scene, next: number, groups: Group[], newId: () => strin
   const type = typeText ? typeEntry(typeText) : undefined;
   if (typeText && !type) return `"${typeText}" is no known type`;
   const lengthText = cell(scene, 'length');
-  const length = lengthText ? Number(lengthText) * tableUnits[scene.reading.lengthUnit] : undefined;
-  if (length !== undefined && !(Number.isInteger(length) && length > 0))
-    return `"${lengthText}" is no length`;
+  const stated = lengthText ? lengthEntry(lengthText) : undefined;
+  if (lengthText && !stated) return `"${lengthText}" is no length`;
+  // `3x16` counts bits, whatever the column counts: the second number is the size of an element.
+  const unit = stated && stated.count > 1 && stated.each >= 8 ? 1 : tableUnits[scene.reading.lengthUnit];
+  const length = stated && stated.each * unit * stated.count;
   const fixed = type && fieldTypes[type.type].bits;
   const counted = type?.count === undefined ? undefined : type.count * bitsPerCount(type.type);
-  const bits = fixed ?? counted ?? length ?? place.bits ?? (typeText ? undefined : defaultBits(scene));
+  const bits =
+    fixed ??
+    counted ??
+    (stated && stated.each * unit) ??
+    place.bits ??
+    (typeText ? undefined : defaultBits(scene));
   if (bits === undefined) return `${typeText} needs a length`;
   const elements =
-    type?.elements ?? (fixed && length && length > fixed && length % fixed === 0 ? length / fixed : 1);
+    type?.elements ??
+    (stated && stated.count > 1
+      ? stated.count
+      : fixed && length && length > fixed && length % fixed === 0
+        ? length / fixed
+        : 1);
   if (fixed && length && length !== fixed * elements)
     return `${typeText} has ${fixed} bits, but the length says ${length}`;
   const aligned = type?.type === undefined ? typeForRun(place.at, bits) : type.type;
@@ -147,6 +171,26 @@ function fieldOf(scene: Scene, next: number, groups: Group[], newId: () => strin
   if (parsed.success) return parsed.data;
   const [issue] = parsed.error.issues;
   return `${issue?.path.join('.') || 'it'} ${issue?.message ?? 'cannot be read'}`;
+}
+
+/** What the cells of a row say beside name, place and type, and the field has nothing of. */
+function unreadCells(scene: Scene, field: Field): string[] {
+  const empty: Partial<Record<Column, boolean>> = {
+    order: field.order === null,
+    array: field.array === null,
+    group: field.group === null,
+    text: field.text === null,
+    minimum: field.limits?.minimum == null,
+    maximum: field.limits?.maximum == null,
+    bitLabels: field.bitLabels.length === 0,
+    specials: field.specials.length === 0,
+    normallyClosed: !field.normallyClosed && !/^(no|0|false|-)?$/i.test(cell(scene, 'normallyClosed')),
+    safety: !field.safety && !/^(no|0|false|-)?$/i.test(cell(scene, 'safety')),
+    radix: field.radix === 'decimal' && !/^(decimal)?$/i.test(cell(scene, 'radix')),
+  };
+  return (Object.keys(empty) as Column[])
+    .filter((column) => empty[column] && cell(scene, column) && cell(scene, column) !== '-')
+    .map((column) => `"${cell(scene, column)}" was not understood as ${columns[column].title}`);
 }
 
 const bitsPerCount = (type: Field['type']) => (type === 'BCD' ? 4 : type === 'BITS' ? 1 : 8);

@@ -1,5 +1,11 @@
 <script lang="ts">
-  import { registerTables, tableUnits, type ParameterReading, type ReadParameters } from '@fadenkreuz/core';
+  import {
+    registerTables,
+    tableUnits,
+    wholeEntry,
+    type ParameterReading,
+    type ReadParameters,
+  } from '@fadenkreuz/core';
   import type { Snippet } from 'svelte';
   import RowsNotRead from '$lib/controls/RowsNotRead.svelte';
 
@@ -15,6 +21,9 @@
 
   const set = (values: Partial<ParameterReading>) => onchange({ ...reading, ...values });
   const registers = $derived(reading.columns.includes('register'));
+  const [instances, classes, attributes] = $derived(
+    (['instance', 'class', 'attribute'] as const).map((c) => reading.columns.includes(c)),
+  );
   const lengths = $derived(reading.columns.includes('length'));
 </script>
 
@@ -55,6 +64,21 @@
     />
   </label>
 {/if}
+{#if instances}
+  {#each [['objectClass', 'class', classes], ['attribute', 'attribute', attributes]] as const as [key, title, said] (key)}
+    {#if !said}
+      <label class="lens-row">
+        {title} of the instances
+        <input
+          class="inplace w-24 border-base-300 text-right font-mono"
+          placeholder={key === 'objectClass' ? 'such as 16#0F' : 'such as 1'}
+          value={reading[key] ?? ''}
+          onchange={({ currentTarget }) => set({ [key]: wholeEntry(currentTarget.value) ?? null })}
+        />
+      </label>
+    {/if}
+  {/each}
+{/if}
 {#if lengths}
   <label class="lens-row">
     lengths count
@@ -78,4 +102,4 @@
   />
 </label>
 <div class="mt-3 flex flex-wrap gap-2">{@render children()}</div>
-<RowsNotRead rows={read.bad} />
+<RowsNotRead rows={read.bad} unused={read.unused} />

@@ -98,7 +98,7 @@
   />
 </label>
 <div class="mt-3 flex gap-2">{@render children()}</div>
-<RowsNotRead rows={preview.bad} />
+<RowsNotRead rows={preview.bad} cells={preview.unread} unused={preview.unused} />
 {#if preview.findings.length}
   <h3 class="lens-heading">The checks would say</h3>
   {#each preview.findings.slice(0, 30) as finding, i (i)}

@@ -1,5 +1,6 @@
 import { usualElements } from '../../protocols/link.js';
 import type { DevicePlace } from '../describer.js';
+import { kindOfText } from '../../devices/kinds.js';
 import { standInOf } from '../../devices/list.js';
 import type { LinkOf } from '../../cell/link.js';
 import { unknownNameplate, type Device } from '../../cell/model.js';
@@ -29,6 +30,11 @@ const pointToPointBit = 1 << 22;
 /** Device types of which the kind is certain (CIP Vol. 1, 6-1). */
 const kindByType: Readonly<Record<number, Device['kind']>> = {
   0x02: 'variable-speed drive',
+  0x07: 'process I/O',
+  0x10: 'servo axis',
+  0x13: 'variable-speed drive',
+  0x17: 'soft starter',
+  0x1b: 'valve terminal',
   0x25: 'servo axis',
 };
 
@@ -59,7 +65,7 @@ export function deviceOf(
     id: newId(),
     name: place.name,
     designation: '',
-    kind: kindByType[facts.deviceType] ?? 'other',
+    kind: kindOfText(facts.deviceTypeName) ?? kindByType[facts.deviceType] ?? 'other',
     maker: tidy(facts.vendorName, 200),
     ...unknownNameplate,
     orderNumber: tidy(facts.catalog, 60),

@@ -15,7 +15,7 @@ const again = (parameters: Parameter[]) => {
 };
 const parameter = (part: object): Parameter =>
   Parameter.parse({
-    ...{ id: 'p1', code: '1', name: 'Ramp', type: 'UINT', bits: 16, place: readPlace('instance 1') },
+    ...{ id: 'p1', code: '1', name: 'Ramp', type: 'UINT', bits: 16, place: readPlace('class 15 instance 1') },
     ...part,
   });
 
@@ -61,8 +61,8 @@ describe('parameters entered by hand leave as a data sheet and come back', () =>
   test('the number of an instance is that of the parameter; others take the free ones', () => {
     const list = [
       parameter({ place: readPlace('class 100 instance 1 attribute 5') }),
-      parameter({ id: 'p2', place: readPlace('instance 1') }),
-      parameter({ id: 'p3', place: readPlace('instance 3') }),
+      parameter({ id: 'p2', place: readPlace('class 15 instance 1') }),
+      parameter({ id: 'p3', place: readPlace('class 15 instance 3') }),
     ];
     expect(again(list).map((p) => [p.code, placeText(p.place)])).toEqual([
       ['1', 'class 15 instance 1 attribute 1'],

@@ -6,6 +6,7 @@ import type { Eds } from './eds.js';
 import { edsDescription } from './edsDescription.js';
 import { deviceOf } from './edsDevice.js';
 import { edsFacts } from './edsFacts.js';
+import { parametersOf } from './edsParameters.js';
 import { describerOf } from './edsOfDevice.js';
 import { readEds } from './readEds.js';
 import { writeEds } from './writeEds.js';
@@ -27,10 +28,16 @@ export const edsKind: DescriberKind<Eds> = {
     revision: `${device.majorRevision}.${device.minorRevision}`,
   }),
   facts: edsFacts,
-  counts: ({ parameters, assemblies }) => [
-    [parameters.length, 'parameters'],
-    [assemblies.length, 'assemblies'],
-  ],
+  counts: (describer) => {
+    const { parameters, assemblies } = describer;
+    // A parameter that is only a member of an assembly is a field there.
+    const own = parametersOf(describer, () => 'counted').length;
+    return [
+      [own, 'parameters'],
+      [parameters.length - own, 'members of assemblies'],
+      [assemblies.length, 'assemblies'],
+    ];
+  },
   choices: (describer) =>
     connectionImages(describer).map(({ connection, command, feedback }) => ({
       id: connection.number,

@@ -2,6 +2,7 @@ import { usualElements } from '../../protocols/link.js';
 import { firstFree } from '../../cell/copies.js';
 import { CommandImage, FeedbackImage } from '../../layout/image.js';
 import { ProfinetLink, type Slot } from '../../protocols/profinet/link.js';
+import { kindOfText } from '../../devices/kinds.js';
 import { nothingEntered } from '../../devices/description.js';
 import { unknownNameplate, type Cell, type Device } from '../../cell/model.js';
 import type { DevicePlace } from '../describer.js';
@@ -114,7 +115,7 @@ export function deviceOfGsdml(
     address: place.address,
     designation: '',
     serves: '',
-    kind: /robot/i.test(device.mainFamily) ? 'robot' : 'other',
+    kind: kindOfText(`${device.productFamily} ${device.mainFamily}`) ?? 'other',
     maker: tidy(device.vendorName, 200),
     orderNumber: tidy(access.orderNumber, 60),
     identity,
