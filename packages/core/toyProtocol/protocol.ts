@@ -3,7 +3,7 @@ import { commonFaults, faultOf } from '../src/devices/fault.js';
 import type { ConnectionPoint } from '../src/devices/description.js';
 import { imageTitle } from '../src/layout/image.js';
 import { finding } from '../src/messages/finding.js';
-import { linkHead, linkTail, updateTime, usualElements } from '../src/protocols/link.js';
+import { linkHead, linkTail, updateTime, nothingSaid } from '../src/protocols/link.js';
 import type { Protocol } from '../src/protocols/protocol.js';
 
 /** A made-up protocol for tests: one exchange of both images in each period, over a wire without IP addresses. */
@@ -52,7 +52,7 @@ export const toyWire: Protocol<ToyLink, ToyOffer> = {
       connection: 'exchange',
       period: update,
       onLoss: 'drop',
-      elements: usualElements,
+      ...nothingSaid,
     },
     ...{ command, feedback },
   }),

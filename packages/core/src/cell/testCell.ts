@@ -1,7 +1,7 @@
 import { behaviours } from '../devices/list.js';
 import { ownDescription } from '../devices/ownDescription.js';
 import type { StandInKind } from '../devices/standIns.js';
-import { usualElements } from '../protocols/link.js';
+import { nothingSaid } from '../protocols/link.js';
 import { protocolById } from '../protocols/list.js';
 import { describedByLinks, Description, descriptionByHand } from './description.js';
 import { linkOver, type Link, type LinkOf } from './link.js';
@@ -51,7 +51,7 @@ const plainDevice = (): Device => ({
       feedbackRpi: 20_000,
       timeoutMultiplier: 4,
       onLoss: 'drop',
-      elements: usualElements,
+      ...nothingSaid,
       toController: 'point-to-point',
       trigger: 'cyclic',
       commandFormat: 'run-idle',

@@ -7,7 +7,7 @@ import {
   addressTwice,
   gatewayBetween,
 } from './addressRules.js';
-import { withinLimits } from './budgetRules.js';
+import { reactionAsWanted, updateWithinLimits, withinLimits } from './budgetRules.js';
 import {
   deviceNameNoIdentifier,
   deviceNameSaysNothing,
@@ -47,6 +47,7 @@ import {
   labelsOutside,
   limitsAgainstRange,
   safetyCommand,
+  safetyFeedback,
   signNowhere,
   signUnused,
   unitMissing,
@@ -65,6 +66,8 @@ export const allRules: readonly Rule[] = [
   addressInRange,
   gatewayBetween,
   withinLimits,
+  updateWithinLimits,
+  reactionAsWanted,
   safetyStatusOnly,
   protocolAgainstOffer,
   lossAgainstLink,
@@ -91,6 +94,7 @@ export const allRules: readonly Rule[] = [
   factorTooFine,
   labelsOutside,
   safetyCommand,
+  safetyFeedback,
   derivedWrong,
   parameterPlaceTwice,
   parameterPlaceReached,

@@ -1,7 +1,9 @@
 import { describe, expect, test } from 'vitest';
 import { unknownCapacity } from '../devices/capacity.js';
 import type { Cell } from '../cell/model.js';
-import { testCell, testDevice } from '../cell/testCell.js';
+import type { LinkOf } from '../cell/link.js';
+import { testCell, testDevice, withFields } from '../cell/testCell.js';
+import { Field } from '../layout/field.js';
 import { check } from './check.js';
 
 const codes = (cell: Cell) => check(cell).map((f) => f.code);
@@ -87,4 +89,47 @@ describe('what controller, device and port can carry', () => {
     expect(ports(testCell(devices)).map((f) => f.facts)).toEqual([{ name: 'plc_c1', share: 94, rate: 100 }]);
     expect(ports(planned({ rate: 1000 }, testCell(devices)))).toEqual([]);
   });
+});
+
+describe('times', () => {
+  const limited = (update: number | null) => ({ limits: { ...unknownCapacity, update } });
+  const link = testDevice().links[0] as LinkOf<'ethernet-ip'>;
+  const findings = (cell: Cell) => check(cell).map((f) => [f.code, f.facts, f.fix?.edit]);
+
+  test('2 ms at a device that keeps 16 ms, with the cure', () => {
+    const quick = { ...link, commandRpi: 2000, feedbackRpi: 2000 };
+    const cell = testCell([testDevice({ links: [quick] }, limited(16_000))]);
+    const facts = { device: 'pump_m1', name: 'pump_m1', update: 2, limit: 16 };
+    expect(findings(cell)).toEqual([
+      [
+        'limits.update',
+        facts,
+        { edit: 'link.set', link: link.id, set: { commandRpi: 16_000, feedbackRpi: 16_000 } },
+      ],
+    ]);
+    expect(codes(testCell([testDevice({ links: [quick] }, limited(2000))]))).toEqual([]);
+    const controller = { ...base.controller, ...limited(4000) };
+    expect(codes({ ...testCell([testDevice({ links: [quick] })]), controller })).toEqual(['limits.update']);
+  });
+
+  test('the reaction that is wanted is kept', () => {
+    // Worst: feedback 20 ms, cycle 10 ms twice, command 20 ms.
+    const wanting = (reaction: number | null) => testCell([testDevice({ links: [{ ...link, reaction }] })]);
+    expect(codes(wanting(null))).toEqual([]);
+    expect(codes(wanting(60_000))).toEqual([]);
+    expect(findings(wanting(59_000)).map(([code, facts]) => [code, facts])).toEqual([
+      ['limits.reaction', { device: 'pump_m1', worst: 60, wanted: 59 }],
+    ]);
+  });
+});
+
+test('a safety function that a drive reports is found; a safety controller has its own notice', () => {
+  const field = Field.parse({ id: 's', name: 'safe_torque_off', type: 'BOOL', at: 0, bits: 1, safety: true });
+  const cell = withFields([field]);
+  const of = (kind: Cell['devices'][number]['kind']) => ({
+    ...cell,
+    devices: cell.devices.map((d) => ({ ...d, kind })),
+  });
+  expect(codes(of('variable-speed drive'))).toEqual(['field.safetyFeedback']);
+  expect(codes(of('safety controller'))).toEqual(['safety.statusOnly']);
 });

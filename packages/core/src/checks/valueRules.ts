@@ -156,6 +156,16 @@ export const labelsOutside = eachField((field, place) => {
   );
 });
 
+/** A safety function is reported by a device that is no safety device: it informs, and nothing may rely on it. */
+export const safetyFeedback = eachField((field, place) =>
+  field.safety && place.image.direction === 'feedback' && place.device.kind !== 'safety controller'
+    ? finding('field.safetyFeedback', 'warning', placeOf(place, field.id), {
+        ...facts(field, place),
+        kind: place.device.kind,
+      })
+    : undefined,
+);
+
 /** A safety-related field is commanded over a standard protocol, which carries no safety function. */
 export const safetyCommand = eachField((field, place) =>
   field.safety && place.image.direction === 'command'

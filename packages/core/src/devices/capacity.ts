@@ -7,7 +7,9 @@ export const Capacity = z.strictObject({
   connections: int(1, 10_000).nullable().default(null),
   /** Packets a second, sent and received. */
   packets: int(1, 10_000_000).nullable().default(null),
+  /** The shortest update time that it can keep, µs. */
+  update: int(1, 10_000_000).nullable().default(null),
 });
 export type Capacity = z.infer<typeof Capacity>;
 
-export const unknownCapacity: Capacity = { connections: null, packets: null };
+export const unknownCapacity: Capacity = { connections: null, packets: null, update: null };

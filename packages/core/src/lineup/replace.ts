@@ -39,6 +39,7 @@ export function replacement(old: Device, fresh: Device): Replacement {
     return {
       ...link,
       id: before.id,
+      reaction: before.reaction,
       ...(timed ? { ...protocolOf(before).timing(before), onLoss: before.onLoss } : {}),
       command: image(before.command, link.command),
       feedback: image(before.feedback, link.feedback),
@@ -55,6 +56,7 @@ export function replacement(old: Device, fresh: Device): Replacement {
   const limits = {
     connections: says.limits.connections ?? known.limits.connections,
     packets: says.limits.packets ?? known.limits.packets,
+    update: says.limits.update ?? known.limits.update,
   };
   const { id, name, designation, serves, address, factoryAddress, mac, serialNumber } = old;
   const kind = fresh.kind === 'other' ? old.kind : fresh.kind;

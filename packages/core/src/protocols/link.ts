@@ -30,6 +30,8 @@ export const Elements = z.strictObject({
 });
 export type Elements = z.output<typeof Elements>;
 export const usualElements: Elements = { bits: null, order: null };
+/** The entries that every link has, before anything is said. */
+export const nothingSaid = { elements: usualElements, reaction: null };
 
 /** Parts of every link that stand before those of its protocol in a file; the images come last. */
 export const linkHead = { id };
@@ -37,6 +39,8 @@ export const linkTail = {
   /** What the device does with its outputs when the connection is lost. */
   onLoss: z.enum(['drop', 'hold']),
   elements: Elements.default(usualElements),
+  /** The slowest worst reaction that the machine can bear, µs; null: none was asked for. */
+  reaction: int(1, 60_000_000).nullable().default(null),
   command: CommandImage,
   feedback: FeedbackImage,
 };
@@ -48,6 +52,7 @@ export interface LinkBase {
   connection: string;
   onLoss: 'drop' | 'hold';
   elements: Elements;
+  reaction: number | null;
   command: CommandImage;
   feedback: FeedbackImage;
 }

@@ -12,6 +12,10 @@ export interface Symptoms {
   expectedMs: number | null;
   /** By how much this computer itself is late at most, in 99 of 100 cases. */
   ownLatenessMs: number;
+  /** Silence after which the link is given up. */
+  timeoutMs: number | null;
+  /** Open links of this computer, and how many of them are held up just now. */
+  together: { open: number; heldUp: number };
   /** Since the last good packet; since the device last said that its data are new. */
   ageMs: number | null;
   freshMs: number | null;

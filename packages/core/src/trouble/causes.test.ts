@@ -1,4 +1,7 @@
-import { expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
+import { testImage } from '../cell/testCell.js';
+import { Field } from '../layout/field.js';
+import { actingStops } from './doubtful.js';
 import { finding } from '../messages/finding.js';
 import { causesOf } from './causes.js';
 import type { Symptoms } from '../protocols/symptoms.js';
@@ -11,6 +14,8 @@ const sound: Symptoms = {
   reason: null,
   expectedMs: 20,
   ownLatenessMs: 1,
+  timeoutMs: 80,
+  together: { open: 11, heldUp: 0 },
   ageMs: 5,
   freshMs: 5,
   lately: { lost: 0, late: 0, doubled: 0, overtaken: 0, timeouts: 0, interval: 20 },
@@ -85,4 +90,56 @@ test('turns of a polled link that are left out are no lost packets: TCP loses no
   expect(titles({ ...leftOut, ownLatenessMs: 40 })).toEqual(['This computer is too loaded to keep the time']);
   // A little late is no matter where nothing is left out.
   expect(titles({ ...leftOut, lately: { ...sound.lately, interval: 100 }, ownLatenessMs: 40 })).toEqual([]);
+});
+
+describe('what several things would explain', () => {
+  const held = { lately: { ...sound.lately, interval: 60 } };
+
+  test('seven of eleven links held up at once: this computer first', () => {
+    expect(titles({ ...held, together: { open: 11, heldUp: 7 } })[0]).toBe(
+      'This computer is too loaded to keep the time',
+    );
+    // One alone, or two of three, say nothing of what they share.
+    expect(titles({ ...held, together: { open: 11, heldUp: 1 } })).toEqual([
+      'Packets are held up on the way',
+    ]);
+    expect(titles({ ...held, together: { open: 3, heldUp: 2 } })).toEqual(['Packets are held up on the way']);
+  });
+
+  test('8 ms of silence are no cable: the time-out is too short; a dark light still is one', () => {
+    const gone = {
+      state: 'timed-out',
+      expectedMs: 2,
+      timeoutMs: 8,
+      lately: { ...sound.lately, timeouts: 2 },
+    } as const;
+    expect(titles(gone)[0]).toBe('The time-out is shorter than a pause on the way');
+    const real = { ...gone, indicators: [] };
+    expect(titles(real)[0]).toBe('The time-out is shorter than a pause on the way');
+    const dark = { name: 'link', colour: 'off', pattern: 'steady', means: 'no link' } as const;
+    expect(titles({ ...gone, indicators: [dark] })[0]).toBe(
+      'The cable is out, or a switch on the way is off',
+    );
+    expect(titles({ ...real, timeoutMs: 400 })[0]).not.toBe(
+      'The time-out is shorter than a pause on the way',
+    );
+  });
+
+  test('a robot in emergency stop is released, not asked for its fault code', () => {
+    const red = { name: 'module', colour: 'red', pattern: 'flashing', means: 'minor fault' } as const;
+    const fields = [
+      { id: 'e', name: 'emergency_stop_clear', type: 'BOOL', at: 0, bits: 1, normallyClosed: true },
+      { id: 'g', name: 'lid', type: 'BOOL', at: 1, bits: 1, normallyClosed: true, safety: true },
+      { id: 'w', name: 'water', type: 'BOOL', at: 2, bits: 1, normallyClosed: true },
+    ].map((f) => Field.parse(f));
+    const image = testImage({ size: 1, fields });
+    expect(actingStops(image, Uint8Array.of(0b110))).toEqual(['emergency_stop_clear']);
+    expect(actingStops(image, Uint8Array.of(0b001))).toEqual(['lid']);
+    expect(actingStops(image, Uint8Array.of(0b011))).toEqual([]);
+    const causes = causesOf({ ...sound, indicators: [red] }, [], ['emergency_stop_clear']);
+    expect(causes.map((c) => c.title)).toEqual([
+      'An emergency stop or a guard holds the device',
+      'The device itself has a fault',
+    ]);
+  });
 });

@@ -13,7 +13,11 @@ export interface Doubtful {
 }
 
 /** The likely causes of what is seen, the best first; none while all is well. */
-export function causesOf(symptoms: Symptoms, doubtful: readonly Doubtful[] = []): Cause[] {
+export function causesOf(
+  symptoms: Symptoms,
+  doubtful: readonly Doubtful[] = [],
+  stops: readonly string[] = [],
+): Cause[] {
   const causes = [...commonCauses, ...protocolById(symptoms.protocol).causes].flatMap(
     ({ title, next, seen }): Cause[] => {
       const evidence = seen(symptoms);
@@ -23,6 +27,14 @@ export function causesOf(symptoms: Symptoms, doubtful: readonly Doubtful[] = [])
     },
   );
   if (symptoms.state !== 'open') return causes.sort((a, b) => b.weight - a.weight);
+  if (stops.length > 0)
+    causes.push({
+      title: 'An emergency stop or a guard holds the device',
+      evidence: stops.map((field) => `${field} is 0: it acts`),
+      next: 'Release it where it was pressed or opened, then give the reset that the device needs.',
+      // It explains a fault that the device reports, and comes before it.
+      weight: 11,
+    });
   const says = ({ field, why }: Doubtful) => `${field}: ${why}`;
   const [turned, others] = [doubtful.filter((d) => d.order), doubtful.filter((d) => !d.order)];
   if (turned.length > 0)

@@ -30,6 +30,17 @@ const heldUp = ({ lately, expectedMs, ownLatenessMs }: Symptoms) => {
   return interval / expectedMs > 1.35 ? { interval, times: interval / expectedMs } : undefined;
 };
 
+/** Whether the packets of an open link come later than agreed, by more than this computer itself is late. */
+export const isHeldUp = (s: Symptoms): boolean => openFor(s) && heldUp(s) !== undefined;
+
+/** Links that are held up together have this computer in common, more often than ways through the network. */
+const togetherAtLeast = 3;
+const heldTogether = ({ together: { open, heldUp } }: Symptoms) =>
+  heldUp >= togetherAtLeast && heldUp > open / 2;
+
+/** Time-outs up to this are shorter than a pause that computers and switches make now and then, ms. */
+const shortTimeoutMs = 50;
+
 /** Causes that hold for the links of every protocol. */
 export const commonCauses: CauseRule[] = [
   {
@@ -66,6 +77,22 @@ export const commonCauses: CauseRule[] = [
       return [
         ...(link ? ([[8, says(link)]] as [number, string][]) : []),
         [2, s.ageMs === null ? 'nothing was heard of it' : `nothing was heard of it for ${seconds(s.ageMs)}`],
+      ];
+    },
+  },
+  {
+    title: 'The time-out is shorter than a pause on the way',
+    next: 'Give the link a longer update time or a greater time-out; 4 × 2 ms bears no pause of a computer or a switch.',
+    seen: (s) => {
+      const { timeoutMs, ownLatenessMs } = s;
+      const dark = light(s, 'module')?.colour === 'off' || light(s, 'link')?.colour === 'off';
+      if (!lost(s) || dark || timeoutMs === null || s.lately.timeouts === 0) return [];
+      if (timeoutMs > Math.max(shortTimeoutMs, ownLatenessMs)) return [];
+      return [
+        [
+          6 + Math.min(s.lately.timeouts, 3),
+          `given up after ${seconds(timeoutMs)}; this computer itself is ${seconds(ownLatenessMs)} late one time in a hundred`,
+        ],
       ];
     },
   },
@@ -150,7 +177,8 @@ export const commonCauses: CauseRule[] = [
       const held = heldUp(s);
       if (!openFor(s) || !held) return [];
       // A missing packet looks like a long interval too: loss explains it then.
-      const weight = trulyLost(s) > 0.01 || s.lately.late > 0.01 ? 1 : 3 + Math.min(held.times, 4);
+      const weight =
+        trulyLost(s) > 0.01 || s.lately.late > 0.01 || heldTogether(s) ? 1 : 3 + Math.min(held.times, 4);
       return [
         [
           weight,
@@ -162,10 +190,26 @@ export const commonCauses: CauseRule[] = [
   {
     title: 'This computer is too loaded to keep the time',
     next: 'End other programs on it; what is measured here says little of the network until then.',
-    seen: (s) =>
-      openFor(s) && (s.ownLatenessMs > Math.max(lateAtAllMs, s.expectedMs!) || (leavesOut(s) && asksLate(s)))
-        ? [[1, `its own schedule is ${seconds(s.ownLatenessMs)} late, one time in a hundred`]]
-        : [],
+    seen: (s) => {
+      const { open, heldUp: held } = s.together;
+      const late =
+        openFor(s) &&
+        (s.ownLatenessMs > Math.max(lateAtAllMs, s.expectedMs!) || (leavesOut(s) && asksLate(s)));
+      return [
+        ...(isHeldUp(s) && heldTogether(s)
+          ? ([[8, `${held} of ${open} open links are held up at once: what they share is this computer`]] as [
+              number,
+              string,
+            ][])
+          : []),
+        ...(late
+          ? ([[1, `its own schedule is ${seconds(s.ownLatenessMs)} late, one time in a hundred`]] as [
+              number,
+              string,
+            ][])
+          : []),
+      ];
+    },
   },
   {
     title: 'The device sends, but its program has stopped',
@@ -187,7 +231,7 @@ export const commonCauses: CauseRule[] = [
         .map((i) => [8, says(i)]),
   },
   {
-    title: 'A port is not in IO-Link mode',
+    title: 'A port is in another mode than its device needs',
     next: 'Set the mode of the port to what its device needs; the link itself stays green.',
     seen: (s) =>
       s.indicators.filter((i) => i.name.startsWith('port ') && i.colour === 'amber').map((i) => [8, says(i)]),

@@ -15,6 +15,22 @@ export const measuredField = (device: Device): Field | undefined =>
     .flatMap(({ feedback }) => feedback.fields)
     .find((field) => field.bits >= 16 && field.type !== 'STRING' && (field.scale ?? field.decimals));
 
+/** Words by which fields and labels call what stops a machine for safety; common practice, no source. */
+const stopWords = /emergency|\be-?stop|protective|safety|guard|light curtain/i;
+
+/** Normally closed signals of a feedback image that stop the machine and act now: released they are 1. */
+export function actingStops(image: Image, bytes: Uint8Array): string[] {
+  const codec = codecOf(image);
+  if (bytes.length < codec.bytes) return [];
+  codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
+  return codec.signals.flatMap((signal, i) => {
+    if (!signal.normallyClosed || signal.bits !== 1) return [];
+    const words = [signal.name.replaceAll('_', ' '), signal.note, ...signal.labels.map((l) => l.text)];
+    const stops = signal.safety || words.some((text) => stopWords.test(text));
+    return stops && codec.readingAt(i).acts ? [signal.name] : [];
+  });
+}
+
 /**
  * Values of a feedback image that cannot be right: outside their limits, marked as no measurement, or at the end of
  * their type.

@@ -85,7 +85,8 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
   test.each(['port-power', 'port-mode'])('%s: the link stays green, the port says why', async (id) => {
     await begin(hubCell());
     bench!.inject('g1', { fault: 'device', id });
-    const cause = id === 'port-power' ? 'A port has no load power' : 'A port is not in IO-Link mode';
+    const cause =
+      id === 'port-power' ? 'A port has no load power' : 'A port is in another mode than its device needs';
     await until(() => first() === cause);
     expect(link().state).toBe('open');
     bench!.clear('g1', `device ${id}`);

@@ -1,6 +1,8 @@
 import {
   causesOf,
+  actingStops,
   doubtfulValues,
+  isHeldUp,
   faultKey,
   faultTitle,
   finding,
@@ -137,17 +139,27 @@ export class Observer {
 
   private explain(now: number): void {
     const ownLatenessMs = this.schedule.lateness();
-    for (const device of this.bench.designed().devices)
-      for (const link of device.links) {
+    const seen = this.bench.designed().devices.flatMap((device) =>
+      device.links.flatMap((link) => {
         const running = this.bench.links.get(link.id);
+        if (!running) return [];
+        const { state, polled } = running;
         const { protocol } = link;
-        if (!running) continue;
-        const { state } = running;
-        const doubtful = state === 'open' ? doubtfulValues(link.feedback, running.feedback) : [];
-        const { polled } = running;
-        const seen = { ...this.reportOf(device, link, now), protocol, polled, state, ownLatenessMs };
-        this.causes.set(link.id, causesOf(seen, doubtful));
-      }
+        const timeoutMs = protocolOf(link).times(link).lossMs;
+        const own = { protocol, polled, state, ownLatenessMs, timeoutMs, together: { open: 0, heldUp: 0 } };
+        return [{ link, running, symptoms: { ...this.reportOf(device, link, now), ...own } }];
+      }),
+    );
+    const together = {
+      open: seen.filter(({ running }) => running.state === 'open').length,
+      heldUp: seen.filter(({ symptoms }) => isHeldUp(symptoms)).length,
+    };
+    for (const { link, running, symptoms } of seen) {
+      const open = running.state === 'open';
+      const doubtful = open ? doubtfulValues(link.feedback, running.feedback) : [];
+      const stops = open ? actingStops(link.feedback, running.feedback) : [];
+      this.causes.set(link.id, causesOf({ ...symptoms, together }, doubtful, stops));
+    }
   }
 
   /** Why a device has no part in the bench. */

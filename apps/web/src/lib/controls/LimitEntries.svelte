@@ -9,6 +9,10 @@
     ['connections', 'connections at most'],
     ['packets', 'packets a second at most'],
   ] as const;
+  const update = (text: string) => {
+    const ms = Number(text.replace(',', '.'));
+    return take({ ...limits, update: text.trim() === '' ? null : Math.round(ms * 1000) });
+  };
 </script>
 
 {#each entries as [key, title] (key)}
@@ -21,3 +25,11 @@
     take={(text) => take({ ...limits, [key]: text.trim() === '' ? null : Number(text) })}
   />
 {/each}
+<LensEntry
+  title="shortest update time, ms"
+  class="w-24 font-mono"
+  value={limits.update === null ? '' : String(limits.update / 1000)}
+  placeholder="not known"
+  inputmode="decimal"
+  take={update}
+/>

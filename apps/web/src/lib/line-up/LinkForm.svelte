@@ -102,6 +102,15 @@
 {#if OwnForm}<OwnForm {link} />{/if}
 
 <BudgetRows {link} />
+<LensEntry
+  title="reaction wanted, ms"
+  class="w-24 font-mono"
+  value={link.reaction === null ? '' : String(link.reaction / 1000)}
+  placeholder="any"
+  inputmode="decimal"
+  take={(text) =>
+    set({ reaction: text.trim() === '' ? null : Math.round(Number(text.replace(',', '.')) * 1000) })}
+/>
 
 <h3 class="lens-heading">Loss</h3>
 <label class="lens-row">

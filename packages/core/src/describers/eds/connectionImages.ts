@@ -78,6 +78,12 @@ export function statedValue(describer: Eds, stated: Stated): number | null {
   return describer.parameters.find((p) => p.number === stated.parameter)?.initial ?? null;
 }
 
+/** The least value that a connection may be opened with, where a parameter states it; null where none does. */
+export const statedMinimum = (describer: Eds, stated: Stated): number | null =>
+  stated && 'parameter' in stated
+    ? (describer.parameters.find((p) => p.number === stated.parameter)?.minimum ?? null)
+    : null;
+
 function imageOf(describer: Eds, { size, format }: ConnectionDirection, instance: number): DescribedImage {
   const assembly =
     format && 'assembly' in format

@@ -6,6 +6,7 @@ import type { Eds } from './eds.js';
 import { parametersOf } from './edsParameters.js';
 import {
   connectionImages,
+  statedMinimum,
   statedValue,
   type ConnectionImages,
   type DescribedImage,
@@ -77,6 +78,7 @@ export function edsDescription(describer: Eds, chosen: ConnectionImages, newId: 
     points: [...points.values()].slice(0, 256),
     loss: null,
     ...nothingEntered,
+    limits: { ...nothingEntered.limits, update: quickestOf(describer, chosen) },
     parameters: parametersOf(describer, newId).slice(0, maxParameters),
     offer: {
       protocol: 'ethernet-ip',
@@ -85,6 +87,15 @@ export function edsDescription(describer: Eds, chosen: ConnectionImages, newId: 
       feedbackFormat: formatOf(connection, 12),
     },
   };
+}
+
+/** The shortest update time that the parameters of a connection's two directions allow, µs. */
+function quickestOf(describer: Eds, { connection }: ConnectionImages): number | null {
+  const ends = [connection.command.rpi, connection.feedback.rpi].flatMap((rpi) => {
+    const minimum = statedMinimum(describer, rpi);
+    return minimum === null || minimum < 1 ? [] : [minimum];
+  });
+  return ends.length ? Math.min(10_000_000, Math.max(...ends)) : null;
 }
 
 /** Kinds of connection in the trigger mask (CIP Vol. 1, 7-3.6.10, from memory). */

@@ -96,3 +96,32 @@ test('the maker’s file of climate_io_u1 and the demo’s layout agree, signal 
 test('a connection that is not there gives nothing', () => {
   expect(deviceOf(describerOf(cell.devices[0]!), 7, place, ids())).toBeUndefined();
 });
+
+test('the shortest update time of a data sheet is that of the slower direction', () => {
+  const file = readFileSync(
+    new URL('../../../../../demo/describers/murmel_px8.eds', import.meta.url),
+    'utf8',
+  );
+  const { describer } = readEds(file);
+  const [connection] = describer.connections;
+  const [first, second] = describer.parameters;
+  const asked = {
+    ...describer,
+    parameters: [
+      { ...first!, minimum: 2000 },
+      { ...second!, minimum: 16_000 },
+      ...describer.parameters.slice(2),
+    ],
+    connections: [
+      {
+        ...connection!,
+        command: { ...connection!.command, rpi: { parameter: first!.number } },
+        feedback: { ...connection!.feedback, rpi: { parameter: second!.number } },
+      },
+      ...describer.connections.slice(1),
+    ],
+  };
+  const update = (eds: typeof describer) =>
+    deviceOf(eds, connection!.number, place, ids())!.description.limits.update;
+  expect(update(asked)).toBe(16_000);
+});

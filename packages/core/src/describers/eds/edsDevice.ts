@@ -1,4 +1,4 @@
-import { usualElements } from '../../protocols/link.js';
+import { nothingSaid } from '../../protocols/link.js';
 import type { DevicePlace } from '../describer.js';
 import { kindOfText } from '../../devices/kinds.js';
 import { standInOf } from '../../devices/list.js';
@@ -119,7 +119,7 @@ function linkOf(
     feedbackRpi: rpi(connection.feedback.rpi),
     timeoutMultiplier: 4,
     onLoss: 'drop',
-    elements: usualElements,
+    ...nothingSaid,
     toController: onlyMulticast ? 'multicast' : 'point-to-point',
     trigger:
       triggers & triggerBits.changeOfState && !(triggers & triggerBits.cyclic) ? 'change-of-state' : 'cyclic',

@@ -1,4 +1,4 @@
-import { usualElements } from '../../protocols/link.js';
+import { nothingSaid } from '../../protocols/link.js';
 import { firstFree } from '../../cell/copies.js';
 import { CommandImage, FeedbackImage } from '../../layout/image.js';
 import { ProfinetLink, type Slot } from '../../protocols/profinet/link.js';
@@ -81,7 +81,7 @@ export function deviceOfGsdml(
     feedbackRpi: rpi,
     timeoutMultiplier: 4,
     onLoss: 'drop',
-    elements: usualElements,
+    ...nothingSaid,
     slots: slotsOf(describer, access, all),
     command: CommandImage.parse({
       ...image,
@@ -139,6 +139,7 @@ export function deviceOfGsdml(
       })),
       loss: null,
       ...nothingEntered,
+      limits: { ...nothingEntered.limits, update: access.minInterval && Math.ceil(access.minInterval) },
       offer: { protocol: 'profinet', accessPoint: tidy(access.id, 80) },
     },
     standIn: null,

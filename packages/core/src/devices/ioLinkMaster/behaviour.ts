@@ -37,6 +37,7 @@ export interface Port {
 
 /** Port modes of this master. */
 export const portModes = { off: 0, ioLink: 1, input: 2, output: 3 } as const;
+const modeTexts: Readonly<Record<number, string>> = { 0: 'off', 1: 'IO-Link', 2: 'input', 3: 'output' };
 /** An IO-Link device needs so long to wake up and start (common practice, no source). */
 const wakeMs = 400;
 /** Error words of parameter requests: port without power, wrong mode, no such index (IO-Link, ISDU error 16#8011). */
@@ -279,7 +280,7 @@ export const ioLinkMaster: Behaviour<HubState> = {
         };
       }
       if (port.wrongMode || port.mode !== port.needs)
-        return { name, colour: 'amber', pattern: 'steady', means: 'not in IO-Link mode' };
+        return { name, colour: 'amber', pattern: 'steady', means: `not in ${modeTexts[port.needs]} mode` };
       return {
         name,
         colour: 'green',

@@ -59,6 +59,10 @@ export const layoutsTexts: Texts<LayoutsFacts> = {
     says: `${f.field} of ${f.image} has a text for ${f.values}, but holds ${f.minimum} to ${f.maximum}.`,
     cure: 'Correct the number, or give the field the length that the manual says.',
   }),
+  'field.safetyFeedback': (f) => ({
+    says: `${f.field} of ${f.image} reports a safety function, but the device is a ${f.kind} on a standard protocol.`,
+    cure: 'Use it to inform only; what stops the machine must come from the safety circuit itself.',
+  }),
   'field.safetyCommand': (f) => ({
     says: `${f.field} of ${f.image} serves a safety function, but a standard protocol carries it.`,
     cure: 'Let the safety circuit act; what goes over this link may only ask and report.',

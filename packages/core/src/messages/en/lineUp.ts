@@ -75,6 +75,14 @@ export const lineUpTexts: Texts<LineUpFacts> = {
     says: `${f.name} would send and receive ${f.used} packets a second; it can do ${f.limit}.`,
     cure: 'Give links a longer update time, where the reaction allows it.',
   }),
+  'limits.update': (f) => ({
+    says: `The link of ${f.device} has an update time of ${f.update} ms; ${f.name} can keep ${f.limit} ms.`,
+    cure: `Give it ${f.limit} ms or more, or a time-out that bears what is left out.`,
+  }),
+  'limits.reaction': (f) => ({
+    says: `A change at ${f.device} may take ${f.worst} ms until its answer is back; ${f.wanted} ms are wanted.`,
+    cure: 'Give the link a shorter update time or the controller a shorter cycle, or let the device itself react.',
+  }),
   'limits.port': (f) => ({
     says: `The links take ${f.share} % of the port of ${f.name} at ${f.rate} Mbit/s in one direction.`,
     cure: 'Give links a longer update time: above a half, bursts begin to wait (common practice).',

@@ -14,6 +14,7 @@ export interface LayoutsFacts {
   'field.coarseSteps': { image: string; field: string; limits: string; steps: number };
   'field.factorTooFine': { image: string; field: string; factor: string; greatest: string };
   'field.labelOutside': { image: string; field: string; values: string; minimum: string; maximum: string };
+  'field.safetyFeedback': { image: string; field: string; kind: string };
   'field.safetyCommand': { image: string; field: string };
   'image.orderNotStated': { image: string; device: string; fields: number; first: string };
   'image.baseDoubtful': { image: string; field: string; unitBits: number; fields: number };

@@ -18,6 +18,8 @@ export interface LineUpFacts {
   'network.subnetsOverlap': { first: string; second: string };
   'limits.connections': { name: string; used: number; limit: number };
   'limits.packets': { name: string; used: number; limit: number };
+  'limits.update': { device: string; name: string; update: number; limit: number };
+  'limits.reaction': { device: string; worst: number; wanted: number };
   'limits.port': { name: string; share: number; rate: number };
   'address.outsideSubnet': { device: string; address: string; subnet: string };
   'address.reserved': { device: string; address: string; subnet: string };

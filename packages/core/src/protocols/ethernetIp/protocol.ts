@@ -1,4 +1,4 @@
-import { usualElements } from '../link.js';
+import { nothingSaid } from '../link.js';
 import { pointsFor, type ConnectionPoint } from '../../devices/description.js';
 import { commonFaults, faultOf, packetFaults } from '../../devices/fault.js';
 import type { Direction } from '../../layout/image.js';
@@ -57,7 +57,7 @@ export const ethernetIp: Protocol<EthernetIpLink, EthernetIpOffer> = {
     feedbackFormat: 'modeless',
     configuration: { instance: 1, data: '' },
     onLoss: 'drop',
-    elements: usualElements,
+    ...nothingSaid,
     command,
     feedback,
   }),

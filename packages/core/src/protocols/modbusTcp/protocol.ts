@@ -1,4 +1,4 @@
-import { usualElements } from '../link.js';
+import { nothingSaid } from '../link.js';
 import type { ConnectionPoint } from '../../devices/description.js';
 import { commonFaults, faultOf } from '../../devices/fault.js';
 import type { Protocol } from '../protocol.js';
@@ -32,7 +32,7 @@ export const modbusTcp: Protocol<ModbusTcpLink, ModbusTcpOffer> = {
     timeoutMultiplier: 4,
     blocks: [],
     onLoss: 'hold',
-    elements: usualElements,
+    ...nothingSaid,
     command,
     feedback,
   }),

@@ -1,4 +1,4 @@
-import { usualElements } from '../link.js';
+import { nothingSaid } from '../link.js';
 import type { ConnectionPoint } from '../../devices/description.js';
 import { commonFaults, faultOf } from '../../devices/fault.js';
 import type { Protocol } from '../protocol.js';
@@ -37,7 +37,7 @@ export const profinet: Protocol<ProfinetLink, ProfinetOffer> = {
     timeoutMultiplier: 4,
     slots: [],
     onLoss: 'drop',
-    elements: usualElements,
+    ...nothingSaid,
     command,
     feedback,
   }),

@@ -141,5 +141,5 @@ test('one from before descriptions: every protocol, by hand and with a stand-in,
       { edit: 'description.set', device: 'door', set: { limits: { connections: 5, packets: null } } },
     );
     const now = (await loadCell(old, cell.id)).cell.devices.find((d) => d.id === 'door')!;
-    expect(now.description.limits).toEqual({ connections: 5, packets: null });
+    expect(now.description.limits).toEqual({ connections: 5, packets: null, update: null });
   }));

@@ -24,6 +24,7 @@ export interface CellRow {
   controller_cycle: number;
   controller_connections: number | null;
   controller_packets: number | null;
+  controller_shortest_update: number | null;
 }
 
 export interface AddressRangeRow extends AddressRange {
@@ -82,6 +83,7 @@ export const toHeadRows = (cell: Head): HeadRows => {
         controller_cycle: controller.cycle,
         controller_connections: controller.limits.connections,
         controller_packets: controller.limits.packets,
+        controller_shortest_update: controller.limits.update,
       },
     ],
     address_range: network.ranges.map((range, position) => ({ position, ...range })),
@@ -114,7 +116,11 @@ export function fromHeadRows(rows: HeadRows): Head {
         outputFrom: cell.controller_output_from,
       },
       cycle: cell.controller_cycle,
-      limits: { connections: cell.controller_connections, packets: cell.controller_packets },
+      limits: {
+        connections: cell.controller_connections,
+        packets: cell.controller_packets,
+        update: cell.controller_shortest_update,
+      },
     },
     network: {
       subnet: cell.subnet,

@@ -119,7 +119,11 @@ describe('cells', () => {
       rate: 1000,
     };
     full.naming = { pattern: '{words}', longest: 20 };
-    full.controller = { ...full.controller, cycle: 4000, limits: { connections: 32, packets: null } };
+    full.controller = {
+      ...full.controller,
+      cycle: 4000,
+      limits: { connections: 32, packets: null, update: 2000 },
+    };
     full.devices[0]!.description.parameters = [
       Parameter.parse({ id: 'p1', name: 'ramp', type: 'UINT', bits: 16 }),
       Parameter.parse({
@@ -132,7 +136,7 @@ describe('cells', () => {
     full.devices[0]!.description.lights = [
       { light: 'module', colour: 'red', pattern: '2 pulses', means: 'no supply' },
     ];
-    full.devices[1]!.description.limits = { connections: null, packets: 4000 };
+    full.devices[1]!.description.limits = { connections: null, packets: 4000, update: 16_000 };
     Object.assign(full.devices[1]!, {
       orderNumber: 'X-1',
       factoryAddress: '192.168.1.7',
@@ -146,6 +150,7 @@ describe('cells', () => {
         ...protocolById('profinet').create({
           ...{ id: link!.id, command: link!.command, feedback: link!.feedback, update: 8000 },
         }),
+        reaction: 40_000,
         slots: [{ ...slot, title: 'Status', inputs: 8, outputs: 0 }],
       } as LinkOf<'profinet'>,
     ];

@@ -28,6 +28,7 @@ export interface DeviceRow {
   serial_number: string | null;
   most_connections: number | null;
   most_packets: number | null;
+  shortest_update: number | null;
   lights: Description['lights'];
 }
 
@@ -75,6 +76,7 @@ export function toDeviceRow(device: Device, position: number): DeviceRow {
     serial_number: device.serialNumber === null ? null : String(device.serialNumber),
     most_connections: device.description.limits.connections,
     most_packets: device.description.limits.packets,
+    shortest_update: device.description.limits.update,
     lights: device.description.lights,
   };
 }
@@ -105,7 +107,12 @@ export const toDevice = (
   },
   description: {
     ...description,
-    limits: { connections: d.most_connections, packets: d.most_packets },
+    limits: {
+      connections: d.most_connections,
+      packets: d.most_packets,
+      // A device that was taken away before there was such an entry has none.
+      update: d.shortest_update ?? null,
+    },
     parameters,
     lights: d.lights,
   },

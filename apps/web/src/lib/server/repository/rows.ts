@@ -27,6 +27,7 @@ interface LinkRow {
   on_loss: Link['onLoss'];
   element_bits: Link['elements']['bits'];
   element_order: Link['elements']['order'];
+  reaction: number | null;
 }
 
 interface PartRows extends ImageRows {
@@ -96,10 +97,10 @@ function pushDevice(rows: Rows, device: Device, position: number): void {
 }
 
 function pushLink(rows: Rows, link: Link, deviceId: string, position: number): void {
-  const { id, protocol, connection, onLoss, elements } = link;
+  const { id, protocol, connection, onLoss, elements, reaction } = link;
   rows.link.push({
     ...{ id, device_id: deviceId, position, protocol, connection, on_loss: onLoss },
-    ...{ element_bits: elements.bits, element_order: elements.order },
+    ...{ element_bits: elements.bits, element_order: elements.order, reaction },
   });
   for (const [table, own] of Object.entries(ownRowsOf(link))) (rows.own[table] ??= []).push(...own);
   for (const image of imagesOf(link)) pushImageRows(rows, image, link.id);
@@ -119,11 +120,12 @@ export function fromRows(rows: Rows): Cell {
   const parametersOf = grouped(byPosition(rows.parameter), (p) => p.device_id);
   const linksOf = grouped(byPosition(rows.link), (l) => l.device_id);
   const described = new Map(rows.description.map((d) => [d.id, d]));
-  const linkOf = ({ id, protocol, connection, on_loss, element_bits, element_order }: LinkRow): Link =>
+  const linkOf = ({ id, protocol, connection, on_loss, ...own }: LinkRow): Link =>
     ({
       ...{ id, protocol, connection, ...ownFrom(protocol, id), onLoss: on_loss },
       // A link that was taken away before there were such entries has none.
-      elements: { bits: element_bits ?? null, order: element_order ?? null },
+      elements: { bits: own.element_bits ?? null, order: own.element_order ?? null },
+      reaction: own.reaction ?? null,
       ...imagesFrom(id),
     }) as Link;
   return {
