@@ -72,7 +72,7 @@ describe('a value that makes no sense names the byte order that would', () => {
     const doubtful = doubtfulValues(image, Uint8Array.of(0, 0, 0, 2));
     expect(doubtful).toMatchObject([{ field: 'weight', order: 'big' }]);
     const [cause] = causesOf(
-      { protocol: 'ethernet-ip', state: 'open', lately: {}, indicators: [] } as never,
+      { protocol: 'ethernet-ip', state: 'open', lately: {}, indicators: [], together: {} } as never,
       doubtful,
     );
     expect(cause).toMatchObject({ title: 'The bytes of a value come in another order' });

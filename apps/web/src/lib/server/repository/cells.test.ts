@@ -87,6 +87,7 @@ describe('cells', () => {
         slot: 1,
         subslot: 2,
         signals: [{ first: 217, count: 4, point: 12 }],
+        blocks: [{ name: 'status', at: 2, first: 1 }],
       },
       groups: [
         { id: 'g2', name: 'port', count: 2, stride: 64, parent: null, first: 0 },
