@@ -7,6 +7,7 @@ import { openingGate } from '../../packages/field/src/protocols/runningLink.js';
 import { Schedule } from '../../packages/field/src/timing/schedule.js';
 import { StandIn } from '../../packages/field/src/standIns/standIn.js';
 import { onlyLoopback } from '../../packages/field/src/wire/reach.js';
+import { perStandIn } from './sides.js';
 import { Deviations, intervalMs, report, warmUpMs, type Side } from './measure.js';
 
 /**
@@ -21,8 +22,6 @@ const seconds = Number(secondsText);
 const localAddress = '127.61.0.1';
 
 const model = readCellFile(JSON.stringify(demo)).devices.find((d) => d.id === 'u1')!;
-/** Connections to one stand-in: its owner, and controllers that take its feedback and send heartbeats. */
-const perStandIn = Number(process.env['PER_STAND_IN'] ?? 5);
 const devices = Array.from({ length: count }, (_, i): Device => {
   const n = Math.floor(i / perStandIn);
   const owner = i % perStandIn === 0;

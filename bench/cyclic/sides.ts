@@ -15,19 +15,22 @@ const here = dirname(process.argv[1]!);
 /** Ours runs as the agent and the command line do; the limit as Node comes. */
 const flags = readFileSync(join(here, '../../../packages/field/node.flags'), 'utf8').trim().split(/\s+/);
 export type Script = 'ours.js' | 'limit.js';
+/** Connections to one stand-in: its owner, and controllers that take its feedback and send heartbeats. */
+export const perStandIn = Number(process.env['PER_STAND_IN'] ?? 5);
 
 async function begin(
   script: Script,
   side: Side,
   count: number,
   seconds: number,
+  devices: number,
 ): Promise<{ child: ChildProcess; result: Promise<Result> }> {
   const child = spawn(
     'taskset',
     [
       ...['-c', cores[side], process.execPath],
       ...(script === 'ours.js' ? flags : []),
-      ...[join(here, script), side, String(count), String(seconds)],
+      ...[join(here, script), side, String(count), String(seconds), String(devices)],
     ],
     { stdio: ['pipe', 'pipe', 'inherit'] },
   );
@@ -46,9 +49,10 @@ export async function measure(
   script: Script,
   count: number,
   seconds: number,
+  devices = 1,
 ): Promise<Result & { targetCpu: number }> {
-  const target = await begin(script, 'target', count, seconds);
-  const originator = await begin(script, 'originator', count, seconds);
+  const target = await begin(script, 'target', count, seconds, devices);
+  const originator = await begin(script, 'originator', count, seconds, devices);
   for (const { child } of [target, originator]) child.stdin!.write('go\n');
   const own = await originator.result;
   target.child.stdin!.write('done\n');
