@@ -3,8 +3,8 @@ import { Deviations, intervalMs, report, warmUpMs, type Side } from './measure.j
 
 /**
  * The bare limit: a process that sends N datagrams of 64 bytes every 10 ms to its other half and receives as many. No
- * protocol, no state beyond the time that each number was heard last. With DEVICES, the target has as many sockets at as
- * many addresses, as that many devices have.
+ * protocol, no state beyond the time that each number was heard last. With DEVICES, the target has as many sockets at
+ * as many addresses, as that many devices have.
  *
  *   limit.ts SIDE COUNT SECONDS [DEVICES]
  */

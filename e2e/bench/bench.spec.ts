@@ -34,6 +34,7 @@ test('three faults are named by what the view shows, and are gone when they are 
   await expect(lights).toContainText('flashing green – traffic');
   await inject(page, 'pull the cable');
   await expect(causes(page).first()).toContainText('The cable is out');
+  await expect(page.getByText(/▲ stale, last packet \d/)).toBeVisible();
   await expect(lights).toContainText('off – no cable');
   await expect(lights).toContainText('steady green – in order');
   await expect(page.getByRole('row').filter({ hasText: 'brush_belt_m1' })).toContainText(

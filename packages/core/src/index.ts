@@ -77,7 +77,8 @@ export { freeRuns, signalAtBit, snap, typeForRun, typeResized } from './layout/p
 export { readout } from './layout/readout.js';
 export type { ReadoutStep } from './layout/readout.js';
 export { hasOrder, orderDoubt } from './layout/orderSight.js';
-export { agesAt } from './layout/registerRuns.js';
+export { agesAt, staleRuns } from './layout/registerRuns.js';
+export { fieldAddress } from './layout/fieldAddress.js';
 export { asSignal, reachOf, signalsInside, signalsOf } from './layout/signals.js';
 export type { Signal } from './layout/signals.js';
 export { decimalsOf, rangeOf } from './layout/valueChain.js';

@@ -49,8 +49,10 @@ export interface BothSides {
     bit: number;
     /** In the notation of the device's manual. */
     text: string;
-    /** The unit alone. */
+    /** The unit alone, without the name of its block. */
     unitText: string;
+    /** The block that it is counted in, where the manual has such. */
+    block: string | undefined;
     /** Byte and bit, whatever the notation. */
     plain: string;
   };
@@ -221,15 +223,24 @@ export function writeAddress(
   bit: number,
   unitOnly = false,
 ): string | undefined {
+  const text = withoutBlock(notation, scene, bit, unitOnly);
+  const block = text === undefined ? undefined : blockAt(scene, notation, bit);
+  return block ? `${block.name}: ${text}` : text;
+}
+
+function withoutBlock(
+  notation: Notation,
+  scene: AddressScene,
+  bit: number,
+  unitOnly: boolean,
+): string | undefined {
   const place = placeOf(notation, scene, bit);
   if (!place) return undefined;
   const whole = unitOnly || place.single || (notation.unitBits === 'field' && isSingle(scene, bit));
   const pattern = filled(notation, scene);
-  const block = blockAt(scene, notation, bit);
-  const text = (whole ? pattern.replace(bitTail, '') : pattern)
+  return (whole ? pattern.replace(bitTail, '') : pattern)
     .replace(/\{unit(?::(\w+))?\}/g, (_, form?: string) => unitText(place.unit, form))
     .replace('{bit}', String(place.bit));
-  return block ? `${block.name}: ${text}` : text;
 }
 
 const isSingle = ({ image }: AddressScene, bit: number) => signalAtBit(signalsInside(image), bit)?.bits === 1;
@@ -260,7 +271,8 @@ export function bothSides(scene: AddressScene, bit: number): BothSides {
       byte: bit >> 3,
       bit: bit & 7,
       text: writeAddress(far, scene, bit) ?? nowhere ?? plain,
-      unitText: writeAddress(far, scene, bit, true) ?? nowhere ?? `byte ${bit >> 3}`,
+      block: blockAt(scene, far, bit)?.name,
+      unitText: withoutBlock(far, scene, bit, true) ?? nowhere ?? `byte ${bit >> 3}`,
       plain,
     },
   };

@@ -18,8 +18,10 @@ export interface RegisterRun {
  * answer.
  */
 export interface RunAge {
-  /** Name of the run. */
+  /** Name of the run, and the bytes of the image that it fills. */
   run: string;
+  from: number;
+  to: number;
   /** Age up to which it is fresh, ms. */
   limitMs: number;
   /** The bit that says that it is fresh. */
@@ -40,6 +42,10 @@ export const agesAt = (ages: readonly RunAge[], bit: number): RunAge[] =>
   ages.filter(
     ({ fresh, age }) => bit === fresh || (age !== null && (bit >> 3 === age || bit >> 3 === age + 1)),
   );
+
+/** The runs that are not fresh, as the image itself says; none for runs whose freshness it does not show. */
+export const staleRuns = (ages: readonly RunAge[], image: Uint8Array): RunAge[] =>
+  ages.filter(({ fresh }) => fresh !== null && !((image[fresh >> 3] ?? 0xff) & (1 << (fresh & 7))));
 
 /** First reference number of each table, of six and of five digits; common practice, no source. */
 const firsts = {

@@ -1,10 +1,11 @@
 <script lang="ts">
   import {
-    bothSides,
     codecOf,
     derivedReader,
+    fieldAddress,
     inRadix,
     imageById,
+    staleRuns,
     sceneOf,
     type Image,
     type Radix,
@@ -22,8 +23,10 @@
     writable?: boolean;
     /** Shows all numbers in this way; undefined: each as its field says. */
     radix?: Radix | undefined;
+    /** Why no value is one of now, such as `last packet 2.3 s ago`; empty while they are. */
+    stale?: string;
   }
-  let { device, image, bytes, writable = false, radix }: Props = $props();
+  let { device, image, bytes, writable = false, radix, stale = '' }: Props = $props();
   const desk = useDesk();
 
   const command = $derived(image.direction === 'command');
@@ -46,8 +49,12 @@
     [...(bytes ?? [])].map((b) => b.toString(16).toUpperCase().padStart(2, '0')).join(' '),
   );
 
-  const addressOf = (signal: Signal) =>
-    bothSides(sceneOf(desk.cell, imageById(desk.cell, image.id)), signal.at).controller.text;
+  const scene = $derived(sceneOf(desk.cell, imageById(desk.cell, image.id)));
+  const addressOf = (signal: Signal) => fieldAddress(scene, signal).controller;
+  /** Blocks of registers that were not answered in time. */
+  const late = $derived(bytes ? staleRuns(scene.ages ?? [], bytes) : []);
+  const isLate = (signal: Signal) =>
+    late.some(({ from, to }) => from <= signal.at >> 3 && signal.at >> 3 < to);
   const pick = (signal: Signal) =>
     desk.recorder.toggle({
       signal: signal.id,
@@ -65,6 +72,7 @@
 <section>
   <h2 class={['flex items-baseline gap-2 font-semibold', command ? 'text-command' : 'text-feedback']}>
     {command ? '▸ command' : '◂ feedback'}
+    {#if stale}<span class="text-xs font-normal" role="status">▲ stale, {stale}</span>{/if}
     {#if image.instance > 0}
       <span class="text-xs font-normal text-faint"
         >instance <span class="font-mono">{image.instance}</span></span
@@ -75,7 +83,7 @@
     {hex || 'no bytes'}
   </p>
   <table class="w-full table-fixed border-collapse">
-    <colgroup><col class="w-[82px]" /><col /><col class="w-[44%]" /><col class="w-6" /></colgroup>
+    <colgroup><col class="w-[104px]" /><col /><col class="w-[44%]" /><col class="w-6" /></colgroup>
     <tbody>
       {#each codec.signals as field, i (field.id)}
         {@const reading = live?.values[i]}
@@ -95,7 +103,9 @@
               {#if field.type === 'BOOL' && value !== undefined}<span aria-hidden="true"
                   >{value ? '■' : '□'}</span
                 >{/if}
-              {reading?.text ?? '–'}
+              <span class={[(stale || isLate(field)) && 'text-faint italic']}>{reading?.text ?? '–'}</span>
+              {#if !stale && isLate(field)}<span title="its block was not answered in time">▲ stale</span
+                >{/if}
             {/if}
           </td>
           <td class="text-right">

@@ -12,6 +12,8 @@
   /** How far the lines reach into the margins, and where the addresses begin. */
   const reach = 40;
   const gap = 10;
+  /** Characters that a margin has room for beside each other; longer addresses take two lines. */
+  const mostInLine = 16;
 
   const width = $derived(shape.rowBits * shape.cell);
   const place = $derived(placeOfBit(bit, shape));
@@ -57,12 +59,15 @@
     style:height="{shape.rowHeight - 1}px"
   ></div>
   {#each tags as tag (tag.id)}
+    {@const long = tag.text.length > mostInLine}
     <div
       class={[
-        'absolute rounded-[4px] bg-accent font-mono font-semibold whitespace-nowrap text-accent-content',
-        shape.rowHeight > 20 ? 'px-2 py-0.5' : 'px-1.5 text-[11px] leading-4',
+        'absolute rounded-[4px] bg-accent font-mono font-semibold text-accent-content',
+        long ? 'px-1.5 py-0.5 text-xs leading-4' : 'whitespace-nowrap',
+        !long && (shape.rowHeight > 20 ? 'px-2 py-0.5' : 'px-1.5 text-[11px] leading-4'),
       ]}
-      style="{tag.x};top:{middle - (shape.rowHeight > 20 ? 12 : 8)}px"
+      style:max-width="{tapeMargin - gap}px"
+      style="{tag.x};top:{middle - (long ? 18 : shape.rowHeight > 20 ? 12 : 8)}px"
       data-testid={tag.id}
     >
       {tag.text}

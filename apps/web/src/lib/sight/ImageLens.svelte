@@ -155,26 +155,27 @@
 </label>
 <label class="lens-row">
   elements
-  <span>
-    <select
-      class="inplace cursor-pointer pr-6 font-mono"
-      aria-label="bits of an element"
-      value={String(link.elements.bits ?? '')}
-      onchange={(event) => setElements({ bits: oneOf(elementWidths, event.currentTarget.value) ?? null })}
-    >
-      <option value="">usual: {usual.elementBits} bits</option>
-      {#each elementWidths as bits (bits)}<option value={String(bits)}>{bits} bits</option>{/each}
-    </select>
-    <select
-      class="inplace cursor-pointer pr-6"
-      aria-label="byte order of an element"
-      value={link.elements.order ?? ''}
-      onchange={(event) => setElements({ order: oneOf(elementOrders, event.currentTarget.value) ?? null })}
-    >
-      <option value="">usual: {orderNames[usual.elementOrder]}</option>
-      {#each elementOrders as order (order)}<option value={order}>{orderNames[order]}</option>{/each}
-    </select>
-  </span>
+  <select
+    class="inplace cursor-pointer pr-6 font-mono"
+    aria-label="bits of an element"
+    value={String(link.elements.bits ?? '')}
+    onchange={(event) => setElements({ bits: oneOf(elementWidths, event.currentTarget.value) ?? null })}
+  >
+    <option value="">usual: {usual.elementBits} bits</option>
+    {#each elementWidths as bits (bits)}<option value={String(bits)}>{bits} bits</option>{/each}
+  </select>
+</label>
+<label class="lens-row">
+  they fill
+  <select
+    class="inplace cursor-pointer pr-6"
+    aria-label="byte order of an element"
+    value={link.elements.order ?? ''}
+    onchange={(event) => setElements({ order: oneOf(elementOrders, event.currentTarget.value) ?? null })}
+  >
+    <option value="">usual: {orderNames[usual.elementOrder]}</option>
+    {#each elementOrders as order (order)}<option value={order}>{orderNames[order]}</option>{/each}
+  </select>
 </label>
 <p class="text-faint">For both images of {device.name} alone; the controller has its own in the line-up.</p>
 

@@ -38,26 +38,29 @@
 </script>
 
 {#each blocks as block, i (i)}
-  <div class="flex flex-wrap items-center gap-1 border-b border-base-300 py-1 text-xs text-faint">
-    <InPlace
-      class="w-24 font-mono"
-      value={block.name}
-      label="name of block {i + 1}"
-      take={(name) => set(block, { name: name.trim() })}
-    /> from <InPlace
+  <div class="border-b border-base-300 py-1 text-xs text-faint">
+    <div class="flex items-center justify-between gap-1">
+      <InPlace
+        class="w-40 font-mono"
+        value={block.name}
+        label="name of block {i + 1}"
+        take={(name) => set(block, { name: name.trim() })}
+      />
+      <button class="cursor-pointer underline" onclick={() => take(blocks.filter((b) => b !== block))}
+        >remove</button
+      >
+    </div>
+    begins at <InPlace
       class="w-20 border-base-300 font-mono"
       value="byte {block.at}"
       label="where {block.name} begins: an address of either side"
       take={(typed) => begin(block, typed)}
-    /> counts from <InPlace
+    />, counts from <InPlace
       class="w-12 border-base-300 font-mono"
       value={String(block.first)}
       label="number of the first unit of {block.name}"
       take={(text) => set(block, { first: Number(text) })}
     />
-    <button class="ml-auto cursor-pointer underline" onclick={() => take(blocks.filter((b) => b !== block))}
-      >remove</button
-    >
   </div>
 {/each}
-<button class="btn mt-1 btn-xs" onclick={add}>Add a block with a base of its own</button>
+<button class="btn mt-1 btn-xs" onclick={add}>Add a block that counts anew</button>

@@ -210,12 +210,16 @@
         >
           <div class="truncate">{side.device.unitText}</div>
           {#if shape.rowHeight > 40}
-            <div class="text-[11px] text-faint">
-              byte{first >> 3 === last >> 3
-                ? ` ${first >> 3}`
-                : shape.highByteFirst
-                  ? `s ${first >> 3} … ${last >> 3}`
-                  : `s ${last >> 3} … ${first >> 3}`}
+            <div class="truncate text-[11px] text-faint">
+              {#if side.device.block}
+                of {side.device.block}
+              {:else}
+                byte{first >> 3 === last >> 3
+                  ? ` ${first >> 3}`
+                  : shape.highByteFirst
+                    ? `s ${first >> 3} … ${last >> 3}`
+                    : `s ${last >> 3} … ${first >> 3}`}
+              {/if}
             </div>
           {/if}
         </div>

@@ -68,11 +68,13 @@ export const modbusTcp: Protocol<ModbusTcpLink, ModbusTcpOffer> = {
   ages: ({ blocks, timeoutMultiplier }) =>
     blocks
       .filter(({ fresh, age }) => fresh !== null || age !== null)
-      .map(({ name, poll, fresh, age }) => ({
-        run: name,
-        limitMs: (poll / 1000) * timeoutMultiplier,
-        fresh,
-        age,
+      .map((block) => ({
+        run: block.name,
+        from: block.at,
+        to: block.at + blockBytes(block),
+        limitMs: (block.poll / 1000) * timeoutMultiplier,
+        fresh: block.fresh,
+        age: block.age,
       })),
   // A register is a number of 16 bits, whatever order its bytes have on the wire.
   elements: { elementBits: 16, elementOrder: 'big' },

@@ -7,6 +7,7 @@
   import TraceList from '$lib/bench/TraceList.svelte';
   import View from '$lib/frame/View.svelte';
   import { radixes, type Radix } from '@fadenkreuz/core';
+  import { ageText } from '$lib/bench/benchTexts.js';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import Play from '@lucide/svelte/icons/play';
   import Square from '@lucide/svelte/icons/square';
@@ -38,6 +39,12 @@
     ['chart', 'Chart'],
     ['trace', 'Trace'],
   ] as const;
+
+  /** Why no value of the device is one of now. */
+  const stale = $derived.by(() => {
+    if (!running || running.state === 'open') return '';
+    return running.ageMs === null ? 'no packet yet' : `last packet ${ageText(running.ageMs)} ago`;
+  });
 
   async function turn() {
     changing = true;
@@ -118,6 +125,7 @@
       <div class="grid grid-cols-2 gap-6">
         {#each [link.command, link.feedback] as image (image.id)}
           <LiveFields
+            stale={image.direction === 'feedback' ? stale : ''}
             {device}
             {image}
             bytes={desk.bytes.get(image.id)}
