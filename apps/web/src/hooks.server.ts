@@ -5,6 +5,8 @@ import { redirect, type Handle, type ServerInit } from '@sveltejs/kit';
 
 export const init: ServerInit = () => {
   if (building) return;
+  // A log that cannot be written, on a full disk, is no reason to end.
+  for (const log of [process.stdout, process.stderr]) log.on('error', () => undefined);
   getServices();
   // The open connections to agent and database would keep the process alive after the last request is answered.
   process.on('sveltekit:shutdown', () => process.exit(0));

@@ -12,6 +12,9 @@ const settings = z
   })
   .parse(process.env);
 
+// A log that cannot be written, on a full disk, is no reason to end.
+for (const log of [process.stdout, process.stderr]) log.on('error', () => undefined);
+
 const agent = new Agent(new Reach(settings.AGENT_REACH.split(',').filter(Boolean)));
 const server = await agentServer(agent, settings.AGENT_SECRET);
 

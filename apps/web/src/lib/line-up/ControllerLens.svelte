@@ -42,6 +42,8 @@
     <option value="big">high byte first</option>
   </select>
 </label>
+<LimitEntries limits={controller.limits} take={(limits) => set({ limits })} />
+
 <h3 class="lens-heading">Direct addresses</h3>
 <label class="lens-row">
   they count
@@ -77,4 +79,3 @@
     take={(text) => set({ direct: { ...direct, outputFrom: Number(text) } })}
   />
 {/if}
-<LimitEntries limits={controller.limits} take={(limits) => set({ limits })} />

@@ -5,7 +5,7 @@ import { withDatabase } from './database.js';
 const statusOf = (code: string): number => {
   if (code === 'cell.unknown' || code === 'cell.noSuchVersion') return 404;
   if (code === 'edit.conflict' || code === 'edit.undoConflict' || code === 'edit.ahead') return 409;
-  if (code.endsWith('.away') || code.endsWith('.busy')) return 503;
+  if (/\.(away|busy|full)$/.test(code)) return 503;
   if (code === 'file.tooLarge') return 413;
   return 422;
 };

@@ -39,12 +39,18 @@ export function isDatabaseAway(error: unknown): boolean {
   );
 }
 
+/** No room on the disk, or the disk failed (SQLSTATE 53100 and 58030). */
+const fullDisk = new Set(['53100', '58030']);
+
 /** Text that PostgreSQL cannot hold, and what it says then (SQLSTATE 22021 and 22P05): a NUL character. */
 const noText = new Set(['22021', '22P05']);
 
+/** What PostgreSQL says; Knex puts the statement before it. */
+const lastLine = (message: string) => message.split('\n').at(-1)!.split(' - ').at(-1)!.slice(0, 200);
+
 /**
- * Runs work on the database. Its absence becomes the Problem `database.away`, too much at once `database.busy`; text
- * that it cannot hold is `input.invalid`.
+ * Runs work on the database. Its absence becomes the Problem `database.away`, too much at once `database.busy`, a full
+ * disk `database.full`; text that it cannot hold is `input.invalid`.
  */
 export async function withDatabase<T>(work: () => Promise<T>): Promise<T> {
   try {
@@ -53,6 +59,8 @@ export async function withDatabase<T>(work: () => Promise<T>): Promise<T> {
     if (isDatabaseAway(cause))
       throw new Problem('database.away', { reason: (cause as Error).message.split('\n')[0]! }, { cause });
     const { name, code } = cause as { name?: string; code?: string };
+    if (code !== undefined && fullDisk.has(code))
+      throw new Problem('database.full', { reason: lastLine((cause as Error).message) }, { cause });
     if (name === 'KnexTimeoutError') throw new Problem('database.busy', {}, { cause });
     if (code !== undefined && noText.has(code))
       throw new Problem('input.invalid', { where: 'request', reason: 'holds a NUL character' }, { cause });

@@ -110,6 +110,10 @@ export const benchTexts: Texts<BenchFacts> = {
     says: 'Too many files come at once: there is no room for this one.',
     cure: 'Send it again in a moment.',
   }),
+  'database.full': (f) => ({
+    says: `The disk that the database is on is full (${f.reason}): nothing can be stored now.`,
+    cure: 'Make room on it. What was not stored stays in the browser and is sent again by itself.',
+  }),
   'database.busy': () => ({
     says: 'Too many requests at once: the database has no time for this one.',
     cure: 'It is sent again by itself; nothing that was confirmed is lost.',

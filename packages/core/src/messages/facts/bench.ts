@@ -35,6 +35,7 @@ export interface BenchFacts {
   'bench.noOpenLink': { device: string };
   'agent.away': { reason: string };
   'server.busy': Record<string, never>;
+  'database.full': { reason: string };
   'database.busy': Record<string, never>;
   'database.away': { reason: string };
 }
