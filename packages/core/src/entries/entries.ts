@@ -27,11 +27,11 @@ export const int = (minimum: number, maximum: number) => z.number().int().min(mi
 
 /**
  * An exact rational number as it is written in a manual: 1/100, -10, 0.002 or 5/9. Computed with as a fraction, never
- * as a rounded decimal.
+ * as a rounded decimal. The largest number of binary32 has 39 digits, and limits of REAL go up to it.
  */
 export const Ratio = z
   .string()
-  .regex(/^-?\d{1,15}(\.\d{1,15})?(\/[1-9]\d{0,14})?$/, 'is no number such as 1/100, 0.002 or -10');
+  .regex(/^-?\d{1,40}(\.\d{1,40})?(\/[1-9]\d{0,39})?$/, 'is no number such as 1/100, 0.002 or -10');
 
 /** An IPv4 address as four decimal numbers. */
 export const dottedQuad = z

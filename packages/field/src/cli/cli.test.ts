@@ -70,7 +70,7 @@ describe('command line', () => {
     ]);
     const plain = await run('describe', file);
     expect(plain.lines[0]).toBe(
-      'Murmel PX-8 process I/O, Murmel (65013), product 412, revision 3.4, EtherNet/IP: 17 parameters, 3 assemblies',
+      'Murmel PX-8 process I/O, Murmel (65013), product 412, revision 3.4, EtherNet/IP: 3 parameters, 14 members of assemblies, 3 assemblies',
     );
   });
 

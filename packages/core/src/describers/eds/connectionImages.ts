@@ -2,18 +2,21 @@ import { labelsOf, tidy } from '../shared/fieldTexts.js';
 import Fraction from 'fraction.js';
 import { identifierOf, uniqueIdentifiers } from '../../entries/identifiers.js';
 import { Field } from '../../layout/field.js';
-import { maxImageBytes } from '../../entries/entries.js';
+import { maxImageBytes, Ratio } from '../../entries/entries.js';
 import { decodePath } from '../../protocols/ethernetIp/path.js';
-import { fieldTypes, type FieldType } from '../../layout/fieldTypes.js';
-import { endingPlaces, fixedText } from '../../layout/ratio.js';
+import { fieldTypes, readsOf, type FieldType } from '../../layout/fieldTypes.js';
+import { endingPlaces, exactly, fixedText } from '../../layout/ratio.js';
 import { fieldTypeOf, textPrefixOf } from './dataTypes.js';
-import { bytesOfPath } from './hexPath.js';
+import { bytesOfPath, hexPairs } from './hexPath.js';
+import { memberBits } from './memberBits.js';
 import type {
   ConnectionDirection,
   DescribedAssembly,
   DescribedConnection,
   DescribedParameter,
   Eds,
+  Exact,
+  Format,
   Stated,
 } from './eds.js';
 
@@ -37,13 +40,26 @@ export interface ConnectionImages {
 /** Every connection of a describer with its images, fields wherever members are described. */
 export const connectionImages = (describer: Eds): ConnectionImages[] =>
   describer.connections.map((connection) => {
-    const points = connectionPoints(connection.path);
+    const points = connectionPoints(filledPath(describer, connection.path));
     return {
       connection,
       command: imageOf(describer, connection.command, points.command),
       feedback: imageOf(describer, connection.feedback, points.feedback),
       configurationInstance: points.configuration,
     };
+  });
+
+/**
+ * A connection path with what its parameters are at first in place of `[Param1]`, low byte first, in as many bytes as
+ * they have (CIP Vol. 1, 7-3.6.10; from memory). One that is not described or has no value becomes 0 and leaves the
+ * rest of the path as it is.
+ */
+export const filledPath = (describer: Eds, path: string): string =>
+  path.replace(/\[?\bParam(\d{1,9})\b\]?/gi, (_, number: string) => {
+    const parameter = describer.parameters.find((p) => p.number === Number(number));
+    const bytes = Math.min(4, Math.max(1, parameter?.size ?? 1));
+    const value = BigInt.asUintN(bytes * 8, BigInt(Math.trunc(Number(parameter?.initial ?? 0))));
+    return hexPairs(Uint8Array.from({ length: bytes }, (_, i) => Number((value >> BigInt(8 * i)) & 0xffn)));
   });
 
 interface Points {
@@ -75,24 +91,46 @@ export function connectionPoints(path: string): Points {
 export function statedValue(describer: Eds, stated: Stated): number | null {
   if (!stated) return null;
   if ('value' in stated) return stated.value;
-  return describer.parameters.find((p) => p.number === stated.parameter)?.initial ?? null;
+  return plainNumber(describer.parameters.find((p) => p.number === stated.parameter)?.initial);
 }
+
+const plainNumber = (exact: Exact | null | undefined): number | null =>
+  exact == null ? null : Number(exact);
 
 /** The least value that a connection may be opened with, where a parameter states it; null where none does. */
 export const statedMinimum = (describer: Eds, stated: Stated): number | null =>
   stated && 'parameter' in stated
-    ? (describer.parameters.find((p) => p.number === stated.parameter)?.minimum ?? null)
+    ? plainNumber(describer.parameters.find((p) => p.number === stated.parameter)?.minimum)
     : null;
 
 function imageOf(describer: Eds, { size, format }: ConnectionDirection, instance: number): DescribedImage {
-  const assembly =
-    format && 'assembly' in format
-      ? describer.assemblies.find((a) => a.number === format.assembly)
-      : undefined;
-  const bytes = statedValue(describer, size) ?? assembly?.size ?? 0;
+  const assembly = formatOf(describer, format);
+  const bytes =
+    statedValue(describer, size) ?? assembly?.size ?? (assembly ? bytesOfMembers(describer, assembly) : 0);
   const within = Math.min(Math.max(0, Math.round(bytes)), maxImageBytes);
   const fields = assembly ? fieldsOf(describer, assembly, within * 8) : [];
   return { instance, size: within, fields, described: (assembly?.members.length ?? 0) > 0 };
+}
+
+/** What the bytes of a direction are: an assembly, or one parameter, which is an assembly of one member. */
+function formatOf(describer: Eds, format: Format): DescribedAssembly | undefined {
+  if (!format) return undefined;
+  if ('assembly' in format) return describer.assemblies.find((a) => a.number === format.assembly);
+  const parameter = describer.parameters.find((p) => p.number === format.parameter);
+  return (
+    parameter && {
+      ...{ number: 0, name: parameter.name, path: '', size: parameter.size, descriptor: 0 },
+      members: [{ bits: null, refers: { to: 'parameter', number: parameter.number } }],
+    }
+  );
+}
+
+/** Bytes of an assembly that states none, by its members and those of the assemblies in it. */
+function bytesOfMembers(describer: Eds, assembly: DescribedAssembly): number {
+  const parameters = new Map(describer.parameters.map((p) => [p.number, p]));
+  const assemblies = new Map(describer.assemblies.map((a) => [a.number, a]));
+  const bits = memberBits(parameters, assemblies)(assembly);
+  return Math.ceil((bits ?? 0) / 8);
 }
 
 interface Placed {
@@ -156,6 +194,12 @@ function fieldOf({ at, bits, parameter }: Placed, name: string): Field | undefin
           : 'BYTES';
   const scale = parameter && scaleOf(parameter);
   const plain = type === 'BOOL' || type === 'BYTES' || type === 'STRING';
+  // A member that is narrower than its type keeps its sign.
+  const narrowed =
+    type === 'BITS' && declared !== undefined && readsOf({ type: declared }) === 'signed' && bits > 1;
+  // The values of a bit string's enumeration are its bits (CIP Vol. 1, 7-3.6.6; from memory).
+  const ofBits = declared !== undefined && /^(BYTE|[DL]?WORD)$/.test(declared) && bits > 1;
+  const labels = labelsOf(parameter?.labels ?? []);
   const parsed = Field.safeParse({
     id: `${name}_${at}`.slice(-40).replace(/^[^A-Za-z0-9]+/, ''),
     name,
@@ -165,7 +209,14 @@ function fieldOf({ at, bits, parameter }: Placed, name: string): Field | undefin
     text: characters ? { prefix, encoding: 'ascii', pad: 0 } : null,
     unit: plain ? '' : tidy(parameter?.unit ?? '', 16),
     note: tidy(parameter?.help ?? '', 200),
-    labels: labelsOf(parameter?.labels ?? []),
+    sign: narrowed ? { way: 'complement' } : null,
+    ...(ofBits
+      ? {
+          bitLabels: labels.flatMap(({ value, text }) =>
+            value >= 0 && value < bits ? [{ bit: value, text }] : [],
+          ),
+        }
+      : { labels }),
     ...(plain ? {} : { limits: engineeringLimits(parameter, scale), scale: scale ?? null }),
   });
   return parsed.success ? parsed.data : undefined;
@@ -186,20 +237,35 @@ export function scaleOf({ scaling: s }: DescribedParameter): { factor: string; o
 const ratio = (value: Fraction): string => value.toFraction();
 
 /** The engineering value of a raw number, as a Ratio; with a decimal point where it ends. */
-export function engineering(raw: number, scale: { factor: string; offset: string } | undefined): string {
-  const value = scale ? new Fraction(raw).mul(scale.factor).add(scale.offset) : new Fraction(raw);
+export function engineering(raw: Exact, scale: { factor: string; offset: string } | undefined): string {
+  const exact = exactly(raw)!;
+  const value = scale ? exact.mul(scale.factor).add(scale.offset) : exact;
   const places = endingPlaces(value);
-  return places === undefined || places > 15 ? ratio(value) : fixedText(value, places);
+  return places === undefined || places > 40 ? ratio(value) : fixedText(value, places);
 }
 
-/** The limits of a parameter as engineering values; null where it has none. */
+/** Whether an engineering value can be kept as it is: within the digits of an entry. */
+const isKept = (value: string | null): boolean => value === null || Ratio.safeParse(value).success;
+
+/** The limits that a parameter states and that are too long to be kept, for what is said of them. */
+export function limitsNotKept(parameter: DescribedParameter): boolean {
+  const { minimum, maximum } = parameter;
+  const scale = scaleOf(parameter);
+  return [minimum, maximum].some((raw) => raw !== null && !isKept(engineering(raw, scale)));
+}
+
+/** The limits of a parameter as engineering values; null where it has none, or none that can be kept. */
 export function engineeringLimits(
   parameter: DescribedParameter | undefined,
   scale: { factor: string; offset: string } | undefined,
 ): Field['limits'] {
   if (!parameter || (parameter.minimum === null && parameter.maximum === null)) return null;
-  const scaled = (raw: number | null) => (raw === null ? null : engineering(raw, scale));
+  const scaled = (raw: Exact | null) => {
+    const value = raw === null ? null : engineering(raw, scale);
+    return isKept(value) ? value : null;
+  };
   const [a, b] = [scaled(parameter.minimum), scaled(parameter.maximum)];
+  if (a === null && b === null) return null;
   // A negative factor turns the ends round.
   const turned = a !== null && b !== null && new Fraction(a).compare(b) > 0;
   return turned ? { minimum: b, maximum: a } : { minimum: a, maximum: b };

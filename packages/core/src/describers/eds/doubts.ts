@@ -1,6 +1,8 @@
 import type { Defects } from '../shared/defects.js';
-import type { AssemblyMember, DescribedAssembly, DescribedParameter, Eds } from './eds.js';
+import type { DescribedAssembly, Eds } from './eds.js';
 import type { Part } from './entries.js';
+import { limitsNotKept } from './connectionImages.js';
+import { memberBits } from './memberBits.js';
 
 /** What fits the grammar and yet cannot be: references to nothing, and sizes that do not add up. */
 export function doubtful(describer: Eds, parts: ReadonlyMap<string, Part>, defects: Defects): void {
@@ -22,6 +24,7 @@ export function doubtful(describer: Eds, parts: ReadonlyMap<string, Part>, defec
         refers: `${word}${(refers as { number: number }).number}`,
       });
     }
+    if (holdsItself(assembly, assemblies)) defects.add(line, 'eds.circle', { entry });
     const bits = bitsOf(assembly);
     if (
       assembly.members.length > 0 &&
@@ -31,6 +34,20 @@ export function doubtful(describer: Eds, parts: ReadonlyMap<string, Part>, defec
     )
       defects.add(line, 'eds.size', { entry, stated: assembly.size, actual: Math.ceil(bits / 8) });
   }
+  for (const parameter of describer.parameters)
+    if (limitsNotKept(parameter)) {
+      const { number, name } = parameter;
+      defects.add(parts.get('params')!.lineOf(`Param${number}`), 'eds.limits', {
+        entry: `Param${number}`,
+        name,
+      });
+    }
+  for (const { number, name, scaling } of describer.parameters)
+    if (scaling.divider === 0)
+      defects.add(parts.get('params')!.lineOf(`Param${number}`), 'eds.divider', {
+        entry: `Param${number}`,
+        name,
+      });
   for (const connection of describer.connections) {
     const entry = `Connection${connection.number}`;
     const { command, feedback, configuration } = connection;
@@ -59,37 +76,18 @@ export function doubtful(describer: Eds, parts: ReadonlyMap<string, Part>, defec
         });
 }
 
-/**
- * Bits of all members of each assembly; undefined where one of them cannot be said, as in an assembly that holds
- * itself.
- */
-function memberBits(
-  parameters: ReadonlyMap<number, DescribedParameter>,
-  assemblies: ReadonlyMap<number, DescribedAssembly>,
-): (assembly: DescribedAssembly) => number | undefined {
-  // An assembly whose sum is being made stands here as undefined: who meets it goes in a circle.
-  const sums = new Map<DescribedAssembly, number | undefined>();
-  const bitsOf = (assembly: DescribedAssembly): number | undefined => {
-    if (sums.has(assembly)) return sums.get(assembly);
-    sums.set(assembly, undefined);
-    let sum: number | undefined = 0;
-    for (const { bits, refers } of assembly.members) {
-      const own: number | undefined = bits ?? referredBits(refers);
-      sum = own === undefined || sum === undefined ? undefined : sum + own;
+/** Whether an assembly is a member of itself, at whatever depth. */
+function holdsItself(assembly: DescribedAssembly, all: ReadonlyMap<number, DescribedAssembly>): boolean {
+  const seen = new Set<number>();
+  const waiting = [assembly];
+  for (let next = waiting.pop(); next; next = waiting.pop())
+    for (const { refers } of next.members) {
+      if (refers.to !== 'assembly') continue;
+      if (refers.number === assembly.number) return true;
+      if (seen.has(refers.number)) continue;
+      seen.add(refers.number);
+      const inner = all.get(refers.number);
+      if (inner) waiting.push(inner);
     }
-    sums.set(assembly, sum);
-    return sum;
-  };
-  const referredBits = (refers: AssemblyMember['refers']): number | undefined => {
-    if (refers.to === 'nothing') return 0;
-    if (refers.to === 'path') return undefined;
-    if (refers.to === 'parameter') {
-      const size = parameters.get(refers.number)?.size;
-      return size === undefined ? undefined : size * 8;
-    }
-    const inner = assemblies.get(refers.number);
-    if (!inner) return undefined;
-    return inner.members.length > 0 ? bitsOf(inner) : inner.size === null ? undefined : inner.size * 8;
-  };
-  return bitsOf;
+  return false;
 }

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { Problem } from '../../messages/problem.js';
+import { textPrefixOf } from './dataTypes.js';
 import type { Eds } from './eds.js';
 import { connectionImages } from './connectionImages.js';
 import { readEds } from './readEds.js';
@@ -23,32 +24,41 @@ const uniqueNumbers = <T extends { number: number }>(one: fc.Arbitrary<T>, maxLe
     .uniqueArray(one, { selector: (x) => x.number, maxLength })
     .map((list) => list.sort((a, b) => a.number - b.number));
 
-const parameter = fc.record({
-  number: number(1, 999),
-  path: hexPath,
-  descriptor: number(0, 0xffff),
-  dataType: number(0xc1, 0xde),
-  size: number(0, 8),
-  // A parameter that says nothing at all is left out when it is written.
-  name: anyText,
-  unit: anyText,
-  help: anyText,
-  minimum: maybe(number(-0x8000_0000, 0xffff_ffff)),
-  maximum: maybe(number(-0x8000_0000, 0xffff_ffff)),
-  initial: maybe(fc.double({ min: -1e6, max: 1e6, noNaN: true }).map((n) => n || 0)),
-  scaling: fc.record({
-    multiplier: number(0, 1000),
-    divider: number(0, 1000),
-    base: number(1, 10),
-    offset: number(-1000, 1000),
-    multiplierLink: link,
-    dividerLink: link,
-    baseLink: link,
-    offsetLink: link,
-  }),
-  decimals: number(0, 9),
-  labels: fc.array(fc.record({ value: number(-100, 1000), text: anyText }), { maxLength: 4 }),
-});
+const exact = fc.oneof(
+  number(-0x8000_0000, 0xffff_ffff),
+  fc.bigInt({ min: 2n ** 53n, max: 2n ** 64n - 1n }),
+  fc.bigInt({ min: -(2n ** 63n), max: -(2n ** 53n) }),
+);
+const parameter = fc
+  .record({
+    number: number(1, 999),
+    path: hexPath,
+    descriptor: number(0, 0xffff),
+    dataType: number(0xc1, 0xde),
+    size: number(0, 8),
+    // A parameter that says nothing at all is left out when it is written.
+    name: anyText,
+    unit: anyText,
+    help: anyText,
+    minimum: maybe(exact),
+    maximum: maybe(exact),
+    initial: maybe(fc.double({ min: -1e6, max: 1e6, noNaN: true }).map((n) => n || 0)),
+    scaling: fc.record({
+      multiplier: number(0, 1000),
+      divider: number(0, 1000),
+      base: number(1, 10),
+      offset: number(-1000, 1000),
+      multiplierLink: link,
+      dividerLink: link,
+      baseLink: link,
+      offsetLink: link,
+    }),
+    decimals: number(0, 9),
+    labels: fc.array(fc.record({ value: number(-100, 1000), text: anyText }), { maxLength: 4 }),
+    initialText: anyText,
+  })
+  // Only a text has a text for its default.
+  .map((p) => (textPrefixOf(p.dataType) === undefined ? { ...p, initialText: '' } : { ...p, initial: null }));
 const stated = fc.oneof(
   fc.constant(null),
   fc.record({ value: number(0, 1_000_000) }),

@@ -51,6 +51,9 @@ export interface Scaling {
   offsetLink: number | null;
 }
 
+/** A number as a file states it: a bigint where a number would lose digits. */
+export type Exact = number | bigint;
+
 export interface DescribedParameter {
   number: number;
   /** Where its value is: an encoded path as hex pairs, or a text that names a place. */
@@ -67,9 +70,12 @@ export interface DescribedParameter {
   name: string;
   unit: string;
   help: string;
-  minimum: number | null;
-  maximum: number | null;
-  initial: number | null;
+  /** Of its raw number, signed as its type is; exact also beyond 2^53. */
+  minimum: Exact | null;
+  maximum: Exact | null;
+  initial: Exact | null;
+  /** What a text is at first. */
+  initialText: string;
   scaling: Scaling;
   decimals: number;
   labels: { value: number; text: string }[];

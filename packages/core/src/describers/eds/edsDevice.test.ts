@@ -60,8 +60,8 @@ describe.each(
           .filter((s) => s.type !== 'STRING' && s.type !== 'BYTES')
           .map((s) => {
             const field = d.links[0]![side].fields.find((f) => f.id === s.of)!;
-            // A data sheet knows runs of 8, 16 … bits as BYTE, WORD …
-            const type = /^(BITS|BCD|BYTE|[DL]?WORD)$/.test(s.type) ? 'bits' : s.type;
+            // A data sheet knows runs of 8, 16 … bits as BYTE, WORD …, and as numbers where their values have texts.
+            const type = /^(BITS|BCD|BYTE|[DL]?WORD|U[SDL]?INT)$/.test(s.type) ? 'bits' : s.type;
             const scale = s.type === 'BOOL' ? null : field.scale;
             const exact = scale && [scale.factor, scale.offset].map((r) => new Fraction(r).toFraction());
             return [s.at, s.bits, type, exact, field.labels];

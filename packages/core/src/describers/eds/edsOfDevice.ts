@@ -2,6 +2,7 @@ import type { Field } from '../../layout/field.js';
 import type { Image } from '../../layout/image.js';
 import type { Device } from '../../cell/model.js';
 import { encodePath, logical } from '../../protocols/ethernetIp/path.js';
+import { readsOf } from '../../layout/fieldTypes.js';
 import { signalsOf, type Signal } from '../../layout/signals.js';
 import { dataTypeOf } from './dataTypes.js';
 import {
@@ -199,7 +200,10 @@ function parameterOf(
   number: number,
   readOnly: boolean,
 ): DescribedParameter {
-  const labels = field?.labels ?? [];
+  // The texts of a bit string are those of its bits: what has texts for its values is a number.
+  const values = field?.labels ?? [];
+  const ofBits = values.length === 0 ? (field?.bitLabels ?? []) : [];
+  const labels = [...values, ...ofBits.map(({ bit, text }) => ({ value: bit, text }))];
   const scaling = scalingOf(field?.scale);
   return {
     number,
@@ -208,7 +212,7 @@ function parameterOf(
       (labels.length > 0 ? descriptorBits.enumerated : 0) |
       (scaling === plainScaling ? 0 : descriptorBits.scaled) |
       (readOnly ? descriptorBits.readOnly : 0),
-    dataType: dataTypeOf(signal.type, signal.bits, signal.text),
+    dataType: dataTypeOf(typeFor(signal, values.length > 0, ofBits.length > 0), signal.bits, signal.text),
     size: Math.ceil(signal.bits / 8),
     name: signal.name,
     unit: field?.unit ?? '',
@@ -216,8 +220,17 @@ function parameterOf(
     minimum: null,
     maximum: null,
     initial: null,
+    initialText: '',
     scaling,
     decimals: 0,
     labels: labels.map(({ value, text }) => ({ value, text })),
   };
+}
+
+/** The type of a signal by what its texts are for: a number for values, a bit string for bits. */
+function typeFor({ type, bits }: Signal, values: boolean, ofBits: boolean): Signal['type'] {
+  if (readsOf({ type }) !== 'unsigned' || bits < 2) return type;
+  if (values) return bits <= 8 ? 'USINT' : bits <= 16 ? 'UINT' : bits <= 32 ? 'UDINT' : 'ULINT';
+  if (ofBits) return bits <= 8 ? 'BYTE' : bits <= 16 ? 'WORD' : bits <= 32 ? 'DWORD' : 'LWORD';
+  return type;
 }

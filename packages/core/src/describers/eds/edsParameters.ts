@@ -117,6 +117,7 @@ export function describedParameter(
       (labels.length > 0 ? descriptorBits.enumerated : 0) |
       (scaling === plainScaling ? 0 : descriptorBits.scaled) |
       (access === 'read' ? descriptorBits.readOnly : 0),
+    initialText: '',
     dataType: dataTypeOf(type, bits),
     size: Math.ceil(bits / 8),
     name: parameter.name,

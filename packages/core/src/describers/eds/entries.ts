@@ -1,5 +1,5 @@
 import type { Defects } from '../shared/defects.js';
-import type { Format, Stated } from './eds.js';
+import type { Exact, Format, Stated } from './eds.js';
 import type { Entry, Section } from './grammar.js';
 
 /** Entries of a data sheet as what they hold: numbers, references, paths. */
@@ -88,6 +88,24 @@ export class Row {
     return number ?? null;
   }
 
+  /**
+   * The raw number of a value of so many bits; hex beyond the middle of a signed type is two's complement, as files
+   * write INT 0x8000 for -32768. Null where the field is empty or no number.
+   */
+  exact(at: number, signedBits = 0): Exact | null {
+    const field = this.entry?.fields[at];
+    if (!field || field.text === '') return null;
+    const text = field.text;
+    const short = shortWhole(text);
+    if (short !== undefined) return short;
+    if (/^0x[0-9a-f]{1,16}$/i.test(text)) {
+      const raw = BigInt(text);
+      const within = signedBits > 0 && raw < 1n << BigInt(signedBits);
+      return narrow(within ? BigInt.asIntN(signedBits, raw) : raw);
+    }
+    return /^[+-]?\d{1,25}$/.test(text) ? narrow(BigInt(text.replace('+', ''))) : this.maybe(at);
+  }
+
   number(at: number, otherwise = 0): number {
     return this.maybe(at) ?? otherwise;
   }
@@ -121,13 +139,20 @@ export class Row {
     if (this.text(at) === '') return '';
     const text = this.text(at).trim().split(/\s+/).join(' ');
     // A path may also be a text with brackets for what is filled in later.
-    return /^[0-9a-f ]*$/i.test(text) ? text.toUpperCase() : text;
+    if (!/^[0-9a-f ]*$/i.test(text)) return text;
+    // Some files write the pairs without blanks between them.
+    const pairs = text.length > 2 && /^([0-9a-f]{2})+$/i.test(text) ? text.match(/../g)!.join(' ') : text;
+    return pairs.toUpperCase();
   }
 
   line(at = 0): number {
     return this.entry?.fields[at]?.line || this.entry?.line || 0;
   }
 }
+
+/** A number where it has all digits. */
+const narrow = (value: bigint): Exact =>
+  value >= Number.MIN_SAFE_INTEGER && value <= Number.MAX_SAFE_INTEGER ? Number(value) : value;
 
 /** Decimal, hex with 0x, or a floating number; undefined for anything else. */
 function edsNumber(text: string): number | undefined {

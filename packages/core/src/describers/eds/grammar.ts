@@ -205,6 +205,16 @@ export function readSections(text: string, defects: Defects): Section[] {
       const open = raw.endsWith(';') ? raw.slice(0, -1).trimEnd() : raw;
       raw = open + '}'.repeat(depth);
     };
+    /** Over what follows; whether the entry has ended, because the next one begins and the semicolon is missing. */
+    const endedBeforeNextLine = (): boolean => {
+      const before = line;
+      skip();
+      if (line === before || !beginsAnew()) return false;
+      if (depth === 0) defects.add(began, 'eds.semicolon', {});
+      closeBraces();
+      ended = 'entry';
+      return true;
+    };
     for (;;) {
       if (at >= end) {
         closeBraces();
@@ -218,7 +228,7 @@ export function readSections(text: string, defects: Defects): Section[] {
         value = (isQuoted ? value : '') + said;
         isQuoted = true;
         raw += (raw ? ' ' : '') + text.slice(from, at) + (closed ? '' : '"');
-        skip();
+        if (endedBeforeNextLine()) return { text: value, quoted: isQuoted, raw, line: began };
         continue;
       }
       if (depth === 0 && (c === codes.comma || c === codes.semicolon)) {
@@ -240,14 +250,7 @@ export function readSections(text: string, defects: Defects): Section[] {
         if (!isQuoted) value += (value ? ' ' : '') + piece;
         raw += (raw ? ' ' : '') + piece;
       }
-      const before = line;
-      skip();
-      if (line > before && beginsAnew()) {
-        if (depth === 0) defects.add(began, 'eds.semicolon', {});
-        closeBraces();
-        ended = 'entry';
-        return { text: value, quoted: isQuoted, raw, line: began };
-      }
+      if (endedBeforeNextLine()) return { text: value, quoted: isQuoted, raw, line: began };
     }
   };
 
@@ -259,16 +262,14 @@ export function readSections(text: string, defects: Defects): Section[] {
     const began = line;
     if (text.charCodeAt(at) === codes.open) {
       at += 1;
+      const from = at;
       const inside = restOfLine();
       const close = inside.indexOf(']');
       if (close < 0) defects.add(began, 'eds.bracket', { section: inside });
+      // An entry may stand on the same line.
+      else at = text.indexOf(']', from) + 1;
       sections.push({ name: (close < 0 ? inside : inside.slice(0, close)).trim(), line: began, entries: [] });
       if (sections.length > edsLimits.sections) throw tooLarge('sections');
-      // An entry may stand on the same line.
-      if (close >= 0) {
-        const behind = inside.slice(close + 1).trim();
-        if (behind) defects.add(began, 'eds.stray', { text: short(behind) });
-      }
       continue;
     }
     const from = at;

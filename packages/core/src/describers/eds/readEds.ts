@@ -1,3 +1,4 @@
+import { readsOf } from '../../layout/fieldTypes.js';
 import type { Described, KeptSection } from '../shared/described.js';
 import type {
   AssemblyMember,
@@ -13,6 +14,7 @@ import type {
 import { Defects } from '../shared/defects.js';
 import { plainScaling } from './scaling.js';
 import { doubtful } from './doubts.js';
+import { fieldTypeOf, textPrefixOf } from './dataTypes.js';
 import { Part, type Row } from './entries.js';
 import { readSections, type Entry } from './grammar.js';
 
@@ -36,7 +38,7 @@ type Known = (typeof known)[number];
  */
 export function readEds(text: string): Described<Eds> {
   const defects = new Defects();
-  const sections = readSections(text.replace(/^\ufeff/, ''), defects);
+  const sections = readSections(withNewlines(text.replace(/^\ufeff/, '')), defects);
   const kept: KeptSection[] = [];
   const parts = new Map<Known, Part>();
   for (const section of sections) {
@@ -69,6 +71,9 @@ export function readEds(text: string): Described<Eds> {
   doubtful(describer, parts, defects);
   return { describer, defects: defects.list };
 }
+
+/** Lines that end as they do everywhere else; files of other systems have carriage returns, some nothing but these. */
+const withNewlines = (text: string) => (text.includes('\r') ? text.replace(/\r\n?/g, '\n') : text);
 
 function keep(kept: KeptSection[], name: string, entries: readonly Entry[]): void {
   if (entries.length === 0 && known.includes(name.toLowerCase() as Known)) return;
@@ -104,22 +109,30 @@ const deviceOf = (part: Part, classification: Part): Eds['device'] => ({
 function parametersOf(part: Part): DescribedParameter[] {
   const labels = new Map(part.numbered('enum'));
   // Field 1 is reserved; 2 is the length of the path in field 3.
-  return part.numbered('param').map(([number, row]) => ({
-    number,
-    path: row.path(2),
-    descriptor: row.number(3),
-    dataType: row.number(4),
-    size: row.number(5),
-    name: row.text(6),
-    unit: row.text(7),
-    help: row.text(8),
-    minimum: row.maybe(9),
-    maximum: row.maybe(10),
-    initial: row.maybe(11),
-    scaling: scalingIn(row),
-    decimals: row.number(20, 0),
-    labels: labelsOf(labels.get(number)),
-  }));
+  return part.numbered('param').map(([number, row]) => {
+    const dataType = row.number(4);
+    const size = row.number(5);
+    const type = fieldTypeOf(dataType);
+    const signedBits = type && readsOf({ type }) === 'signed' ? size * 8 : 0;
+    const text = textPrefixOf(dataType) !== undefined;
+    return {
+      number,
+      path: row.path(2),
+      descriptor: row.number(3),
+      dataType,
+      size,
+      name: row.text(6),
+      unit: row.text(7),
+      help: row.text(8),
+      minimum: row.exact(9, signedBits),
+      maximum: row.exact(10, signedBits),
+      initial: text ? null : row.exact(11, signedBits),
+      initialText: text ? row.text(11) : '',
+      scaling: scalingIn(row),
+      decimals: row.number(20, 0),
+      labels: labelsOf(labels.get(number)),
+    };
+  });
 }
 
 /** Fields 13 to 20 of a parameter. Most have none: those share one object. */

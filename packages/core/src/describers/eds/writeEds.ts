@@ -1,5 +1,5 @@
 import type { KeptSection } from '../shared/described.js';
-import type { DescribedConnection, Eds, Format, Stated } from './eds.js';
+import type { DescribedConnection, Eds, Format, Stated, Exact } from './eds.js';
 
 /** A describer as an electronic data sheet: readEds reads the same model out of it again. */
 export function writeEds(describer: Eds): string {
@@ -86,7 +86,7 @@ export function writeEds(describer: Eds): string {
   return [...written, ...others].filter(Boolean).join('\n');
 }
 
-type Line = [keyword: string, ...fields: (string | number | null)[]];
+type Line = [keyword: string, ...fields: (string | Exact | null)[]];
 
 /** A section of ours with what was kept of the one that was read; none where there is nothing to say. */
 function section(name: string, lines: Line[], kept: readonly KeptSection[]): string {
@@ -102,7 +102,7 @@ const block = (name: string, lines: Line[]): string =>
   lines.map(([keyword, ...fields]) => `        ${keyword} =${fieldsText(fields)};\n`).join('');
 
 /** Short entries on one line, long ones a field a line. */
-function fieldsText(fields: readonly (string | number | null)[]): string {
+function fieldsText(fields: readonly (string | Exact | null)[]): string {
   const texts = fields.map((f) => (f === null ? '' : String(f)));
   const short = ` ${texts.join(', ')}`;
   return short.length <= 90 ? short : `\n                ${texts.join(',\n                ')}`;
@@ -125,7 +125,7 @@ function parameterLines({ parameters }: Eds): Line[] {
       quote(p.help),
       p.minimum,
       p.maximum,
-      p.initial,
+      p.initialText ? quote(p.initialText) : p.initial,
       ...[s.multiplier, s.divider, s.base, s.offset],
       ...[s.multiplierLink, s.dividerLink, s.baseLink, s.offsetLink].map(link),
       p.decimals,

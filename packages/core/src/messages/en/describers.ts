@@ -111,6 +111,18 @@ export const describersTexts: Texts<DescribersFacts> = {
     says: `The file has no ${f.what}.`,
     cure: 'Ask the maker for a whole file, or enter what is missing from the manual.',
   }),
+  'eds.circle': (f) => ({
+    says: `${f.entry} contains itself; what it holds of itself was left out.`,
+    cure: 'Lay the image out from the manual, and ask the maker for a right file.',
+  }),
+  'eds.limits': (f) => ({
+    says: `A limit of ${f.entry} (${f.name}) has more digits than can be kept; it was left out.`,
+    cure: 'Enter the limit as the manual says, with 40 digits at most.',
+  }),
+  'eds.divider': (f) => ({
+    says: `The scaling of ${f.entry} (${f.name}) divides by 0; its raw number is shown as it is.`,
+    cure: 'Enter the factor as the manual says.',
+  }),
   'eds.noNumber': (f) => ({
     says: `Field ${f.field} of ${f.entry} is no number: “${f.text}”.`,
     cure: 'It was read as empty; enter it as the manual says.',

@@ -31,5 +31,8 @@ export interface DescribersFacts {
   'eds.noReference': { entry: string; text: string };
   'described.dangling': { entry: string; refers: string };
   'eds.size': { entry: string; stated: number; actual: number };
+  'eds.circle': { entry: string };
+  'eds.limits': { entry: string; name: string };
+  'eds.divider': { entry: string; name: string };
   'eds.count': { entry: string; stated: number; actual: number };
 }

@@ -22,20 +22,20 @@ afterEach(() => access.close());
 
 /** The Parameter object: CIP Vol. 1, 5-14; attribute 1 is the value. */
 test('a value is read, written, and read again', async () => {
-  expect([...(await access.read(place('instance 1'), 2))]).toEqual([0xf4, 0x01]);
-  await access.write(place('instance 1'), Uint8Array.of(0x10, 0x27));
-  expect([...(await access.read(place('instance 1'), 2))]).toEqual([0x10, 0x27]);
+  expect([...(await access.read(place('class 15 instance 1'), 2))]).toEqual([0xf4, 0x01]);
+  await access.write(place('class 15 instance 1'), Uint8Array.of(0x10, 0x27));
+  expect([...(await access.read(place('class 15 instance 1'), 2))]).toEqual([0x10, 0x27]);
 });
 
 /** General status: CIP Vol. 1, appendix B-1 (from memory). */
 test.each([
-  ['an instance that is not there', 'instance 77', [1, 0], 'absent'],
-  ['an attribute that is not there', 'instance 1 attribute 77', [1, 0], 'absent'],
-  ['an attribute that describes it', 'instance 1 attribute 4', [1, 0], 'read-only'],
-  ['above its maximum of 10,000', 'instance 1', [0x11, 0x27], 'range'],
-  ['two bytes too many', 'instance 1', [1, 0, 0, 0], 'size'],
-  ['one byte too few', 'instance 1', [1], 'size'],
-  ['a calibration that its key word keeps closed', 'instance 3', [1, 0], 'locked'],
+  ['an instance that is not there', 'class 15 instance 77', [1, 0], 'absent'],
+  ['an attribute that is not there', 'class 15 instance 1 attribute 77', [1, 0], 'absent'],
+  ['an attribute that describes it', 'class 15 instance 1 attribute 4', [1, 0], 'read-only'],
+  ['above its maximum of 10,000', 'class 15 instance 1', [0x11, 0x27], 'range'],
+  ['two bytes too many', 'class 15 instance 1', [1, 0, 0, 0], 'size'],
+  ['one byte too few', 'class 15 instance 1', [1], 'size'],
+  ['a calibration that its key word keeps closed', 'class 15 instance 3', [1, 0], 'locked'],
 ])('%s is refused: %s', async (_says, at, bytes, refusal) => {
   await expect(access.write(place(at), Uint8Array.from(bytes))).rejects.toMatchObject({
     code: 'parameter.refused',
@@ -52,13 +52,13 @@ test('requests keep their order, one at a time, and open anew after the device h
   const seen: number[] = [];
   await Promise.all(
     values.flatMap((value) => [
-      access.write(place('instance 1'), Uint8Array.of(value & 0xff, value >> 8)),
-      access.read(place('instance 1'), 2).then(([low, high]) => seen.push(low! | (high! << 8))),
+      access.write(place('class 15 instance 1'), Uint8Array.of(value & 0xff, value >> 8)),
+      access.read(place('class 15 instance 1'), 2).then(([low, high]) => seen.push(low! | (high! << 8))),
     ]),
   );
   expect(seen).toEqual(values);
   await standIn().close();
-  await expect(access.read(place('instance 1'), 2)).rejects.toThrow();
+  await expect(access.read(place('class 15 instance 1'), 2)).rejects.toThrow();
   await standIn().open();
-  expect((await access.read(place('instance 1'), 2)).length).toBe(2);
+  expect((await access.read(place('class 15 instance 1'), 2)).length).toBe(2);
 });
