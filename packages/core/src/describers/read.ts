@@ -27,8 +27,12 @@ export function readDescriber(
 
 const isXml = (text: string) => /^[\s\ufeff]*</.test(text.slice(0, 4000));
 
-function readText(text: string, languageFiles: string[], language?: string): Described<AnyDescriber> {
-  const defects = new Defects();
+function readText(
+  text: string,
+  languageFiles: string[],
+  language?: string,
+  defects = new Defects(),
+): Described<AnyDescriber> {
   const root = isXml(text) ? readXml(text, defects) : undefined;
   const file = { text, root, defects, language, languageFiles };
   const kind = describerKinds.find((k) => k.sniff(file)) as DescriberKind<AnyDescriber> | undefined;
@@ -36,11 +40,31 @@ function readText(text: string, languageFiles: string[], language?: string): Des
   return kind.read(file);
 }
 
-/** The one describer of a package, with the language files beside it. */
+/**
+ * What of several descriptions in one package is the newest: the schema (its namespace has the month), then the release
+ * date, then the version.
+ */
+function newness(text: string): string {
+  const head = text.slice(0, 8000);
+  const schema = /IODD\/(\d{4}\/\d{2})/.exec(head)?.[1] ?? '';
+  const released = /releaseDate="([\d-]*)"/.exec(head)?.[1] ?? '';
+  const version = /\bversion="V?([\d.]+)"/i.exec(head.slice(head.indexOf('DocumentInfo')))?.[1] ?? '';
+  return [schema, released, version.replace(/\d+/g, (n) => n.padStart(6, '0'))].join(' ');
+}
+
+/** The newest describer of a package, with the language files beside it; that there were others is said. */
 function readPackage(bytes: Uint8Array, TextDecoder: Decoder, language?: string): Described<AnyDescriber> {
-  const texts = [...filesOf(bytes).values()].map((file) => fileText(file, TextDecoder));
+  const files = [...filesOf(bytes)].map(([name, file]) => ({ name, text: fileText(file, TextDecoder) }));
   const isLanguage = (text: string) => /<(\w+:)?ExternalTextDocument[\s>]/.test(text.slice(0, 4000));
-  const main = texts.find((text) => /<(\w+:)?(IODevice|ISO15745Profile)[\s>]/.test(text.slice(0, 4000)));
+  const mains = files
+    .filter(({ text }) => /<(\w+:)?(IODevice|ISO15745Profile)[\s>]/.test(text.slice(0, 4000)))
+    .map((file) => ({ ...file, newness: newness(file.text) }))
+    .sort((a, b) => (a.newness < b.newness ? 1 : a.newness > b.newness ? -1 : 0));
+  const [main, ...others] = mains;
   if (main === undefined) throw new Problem('package.noDescriber', {});
-  return readText(main, texts.filter(isLanguage), language);
+  const defects = new Defects();
+  if (others.length)
+    defects.add(1, 'package.chosen', { file: main.name, others: others.map((o) => o.name).join(', ') });
+  const languages = files.flatMap(({ text }) => (isLanguage(text) ? [text] : []));
+  return readText(main.text, languages, language, defects);
 }

@@ -73,6 +73,14 @@ export interface GsdmlSubmodule {
   input: GsdmlData | null;
   output: GsdmlData | null;
   records: GsdmlRecord[];
+  /** Whether it says that it carries PROFIsafe; it is shown, and never evaluated as safety. */
+  profisafe: boolean;
+  /** The F-parameters as they are written, under their names; empty: none. */
+  fParameters: { name: string; text: string }[];
+  /** What its channels can report. */
+  channelDiagnosis: { errorType: number; name: string; help: string }[];
+  /** Names of what else the file says of it, which is not understood here. */
+  others: string[];
 }
 
 export interface GsdmlData {
@@ -93,6 +101,10 @@ export interface GsdmlRecord {
   index: number;
   bytes: number;
   name: string;
+  /** In which turn it is written at start-up; 0: in no particular one. */
+  sequence: number;
+  /** What its bytes are where no parameter is: hex pairs from this byte on. */
+  constants: { byteOffset: number; data: string }[];
   parameters: GsdmlParameter[];
 }
 
@@ -104,5 +116,11 @@ export interface GsdmlParameter {
   bitLength: number;
   initial: string;
   allowed: string;
+  /** Whether a person may change it, and sees it. */
+  changeable: boolean;
+  visible: boolean;
+  help: string;
+  /** Bytes of a text or of raw bytes; null for types that have a length of their own. */
+  length: number | null;
   labels: { value: number; text: string }[];
 }

@@ -1,5 +1,5 @@
 import type { Fact } from '../fact.js';
-import type { Gsdml, GsdmlSubmodule } from './gsdml.js';
+import type { Gsdml, GsdmlParameter, GsdmlSubmodule } from './gsdml.js';
 
 const submoduleFacts = (section: string, s: GsdmlSubmodule): Fact[] => [
   ...(['input', 'output'] as const).flatMap((side) => {
@@ -8,12 +8,61 @@ const submoduleFacts = (section: string, s: GsdmlSubmodule): Fact[] => [
     const items = data.items.map((i) => `${i.name} ${i.dataType}`).join(', ');
     return [{ section, name: `${s.name} ${side}`, text: `${data.bytes} bytes: ${items}` }];
   }),
-  ...s.records.map((r) => ({
+  ...s.records.flatMap((r): Fact[] => [
+    {
+      section,
+      name: `${s.name} record ${r.index}`,
+      text: [
+        `${r.bytes} bytes`,
+        r.sequence ? `written as number ${r.sequence}` : '',
+        ...r.constants.map((c) => `constant from byte ${c.byteOffset}: ${c.data}`),
+      ]
+        .filter(Boolean)
+        .join('; '),
+    },
+    ...r.parameters.map((p) => ({
+      section,
+      name: `${s.name} record ${r.index}: ${p.name}`,
+      ...parameterTexts(p),
+    })),
+  ]),
+  ...(s.profisafe || s.fParameters.length
+    ? [
+        {
+          section,
+          name: `${s.name} PROFIsafe`,
+          text: s.fParameters.map((f) => `${f.name} ${f.text}`).join(', ') || 'supported',
+        },
+      ]
+    : []),
+  ...s.channelDiagnosis.map((d) => ({
     section,
-    name: `${s.name} record ${r.index}`,
-    text: r.parameters.map((p) => `${p.name} at ${p.byteOffset}`).join(', '),
+    name: `${s.name} channel error ${d.errorType}`,
+    text: [d.name, d.help].filter(Boolean).join(': '),
   })),
+  ...(s.others.length ? [{ section, name: `${s.name}, not understood`, text: s.others.join(', ') }] : []),
 ];
+
+function parameterTexts(p: GsdmlParameter): Pick<Fact, 'text' | 'means'> {
+  const place =
+    p.dataType === 'Bit' || p.dataType === 'BitArea'
+      ? `bit ${p.byteOffset}.${p.bitOffset}`
+      : `byte ${p.byteOffset}`;
+  return {
+    text: [
+      place,
+      p.length === null ? p.dataType : `${p.dataType} of ${p.length} bytes`,
+      p.dataType === 'BitArea' ? `${p.bitLength} bits` : '',
+      p.allowed && `allowed ${p.allowed}`,
+      p.initial && `default ${p.initial}`,
+      p.changeable ? '' : 'fixed',
+      p.visible ? '' : 'hidden',
+    ]
+      .filter(Boolean)
+      .join(', '),
+    means: p.labels.map((l) => `${l.value} = ${l.text}`).join(', '),
+  };
+}
 
 /** What a GSDML says, thing by thing. */
 export const gsdmlFacts = ({ accessPoints, modules, submodules }: Gsdml): Fact[] => [

@@ -16,9 +16,9 @@ export function stretchFields(
   let byte = 0;
   for (const { title, stretch } of stretches)
     for (const item of stretch.data.items) {
-      const known = gsdmlType(item.dataType, item.bytes);
-      const type = known?.field ?? 'BYTES';
-      const whole = item.bytes * 8;
+      const parts = gsdmlType(item.dataType, item.bytes)?.parts ?? [
+        { bytes: item.bytes, field: 'BYTES' as const, suffix: '' },
+      ];
       if (item.bits.length > 0)
         for (const { offset, name } of item.bits) {
           // Bit 8 of a word is bit 0 of its first byte.
@@ -26,10 +26,15 @@ export function stretchFields(
           drafts.push({ name: name || `${title}_${offset}`, field: { type: 'BOOL', at, bits: 1 } });
         }
       else {
-        const many = item.bytes > 1 && type !== 'BYTES' && type !== 'STRING';
-        const text = type === 'STRING' ? { text: { prefix: 0, encoding: 'ascii', pad: 0 } } : {};
-        const field = { type, at: byte * 8, bits: whole, order: many ? 'big' : null, ...text };
-        drafts.push({ name: item.name || title, field });
+        let at = byte;
+        for (const { bytes, field: type, suffix } of parts) {
+          const many = bytes > 1 && type !== 'BYTES' && type !== 'STRING';
+          const text = type === 'STRING' ? { text: { prefix: 0, encoding: 'ascii', pad: 0 } } : {};
+          const field = { type, at: at * 8, bits: bytes * 8, order: many ? 'big' : null, ...text };
+          const name = item.name || title;
+          drafts.push({ name: suffix ? `${name}_${suffix}` : name, field });
+          at += bytes;
+        }
       }
       byte += item.bytes;
     }

@@ -235,7 +235,22 @@ class GsdmlReader {
       records: childrenOf(child(element, 'RecordDataList'), 'ParameterRecordDataItem').map((r) =>
         this.record(r),
       ),
+      profisafe: element.attributes['PROFIsafeSupported'] === 'true',
+      fParameters: childrenOf(child(element, 'RecordDataList'), 'F_ParameterRecordDataItem').flatMap((f) => [
+        ...attributesOf('F_ParameterRecordDataItem', f),
+        ...f.children.flatMap((part) => attributesOf(part.name, part)),
+      ]),
+      channelDiagnosis: this.channelDiagnosis(child(element, 'ChannelDiagList')),
+      others: element.children.flatMap(({ name: part }) => (understood.has(part) ? [] : [part])),
     };
+  }
+
+  private channelDiagnosis(list: XmlElement | undefined): GsdmlSubmodule['channelDiagnosis'] {
+    return (list?.children ?? []).map((item) => ({
+      errorType: numberAt(item, 'ErrorType', this.defects) ?? 0,
+      name: this.texts.of(child(item, 'Name'), 'TextId'),
+      help: this.texts.of(child(item, 'Help'), 'TextId'),
+    }));
   }
 
   private data(element: XmlElement | undefined, owner: string): GsdmlData | null {
@@ -273,15 +288,40 @@ class GsdmlReader {
   }
 
   private record(element: XmlElement): GsdmlRecord {
+    const bytes = numberAt(element, 'Length', this.defects) ?? 0;
     return {
       index: numberAt(element, 'Index', this.defects) ?? 0,
-      bytes: numberAt(element, 'Length', this.defects) ?? 0,
+      bytes,
       name: this.texts.of(child(element, 'Name'), 'TextId'),
-      parameters: childrenOf(element, 'Ref').map((ref) => this.parameter(ref)),
+      sequence: numberAt(element, 'TransferSequence', this.defects) ?? 0,
+      constants: childrenOf(element, 'Const').map((constant) => ({
+        byteOffset: numberAt(constant, 'ByteOffset', this.defects) ?? 0,
+        data: (constant.attributes['Data'] ?? '')
+          .replace(/0x/gi, '')
+          .replace(/[\s,]+/g, ' ')
+          .trim()
+          .toUpperCase(),
+      })),
+      parameters: childrenOf(element, 'Ref').map((ref) => this.parameter(ref, bytes)),
     };
   }
 
-  private parameter(ref: XmlElement): GsdmlParameter {
+  private parameter(ref: XmlElement, recordBytes: number): GsdmlParameter {
+    const parameter = this.plainParameter(ref);
+    const { name, dataType, byteOffset, bitOffset, bitLength, length } = parameter;
+    const ofBits = dataType === 'Bit' || dataType === 'BitArea';
+    const bits = ofBits ? bitOffset + bitLength : (gsdmlType(dataType, length ?? 0)?.bytes ?? 0) * 8;
+    const end = byteOffset * 8 + bits;
+    if (end > recordBytes * 8)
+      this.defects.add(ref.line, 'described.pastEnd', {
+        entry: name || '<Ref>',
+        endsAtBit: end - 1,
+        bits: recordBytes * 8,
+      });
+    return parameter;
+  }
+
+  private plainParameter(ref: XmlElement): GsdmlParameter {
     const target = ref.attributes['ValueItemTarget'];
     const labels = target === undefined ? [] : this.values.get(target);
     if (!labels)
@@ -294,6 +334,10 @@ class GsdmlReader {
       bitLength: numberAt(ref, 'BitLength', this.defects) ?? 1,
       initial: ref.attributes['DefaultValue'] ?? '',
       allowed: ref.attributes['AllowedValues'] ?? '',
+      changeable: ref.attributes['Changeable'] !== 'false',
+      visible: ref.attributes['Visible'] !== 'false',
+      help: this.texts.of(child(ref, 'Help'), 'TextId'),
+      length: numberAt(ref, 'Length', this.defects) ?? null,
       labels: labels ?? [],
     };
   }
@@ -317,3 +361,10 @@ class GsdmlReader {
     return undefined;
   }
 }
+
+/** Parts of a submodule that are read here. */
+const understood = new Set(['ModuleInfo', 'IOData', 'RecordDataList', 'ChannelDiagList', 'Name']);
+
+/** The attributes of an element as names and texts: `F_SIL.DefaultValue`. */
+const attributesOf = (name: string, { attributes }: XmlElement) =>
+  Object.entries(attributes).map(([key, text]) => ({ name: `${name}.${key}`, text }));

@@ -48,6 +48,8 @@ export interface IoddData {
   name: string;
   bits: number;
   type: IoddType;
+  /** How it is shown where it is no record. */
+  shown: IoddShown | null;
 }
 
 export interface IoddType {
@@ -56,9 +58,8 @@ export interface IoddType {
   ranges: { minimum: number; maximum: number }[];
   /** Single values and what they mean. */
   labels: { value: number; text: string }[];
-  /** Of a record; of an array one, and how many. */
+  /** Of a record, and of an array each element. */
   items: IoddItem[];
-  count: number;
 }
 
 export interface IoddItem {
@@ -68,6 +69,8 @@ export interface IoddItem {
   name: string;
   help: string;
   type: IoddType;
+  /** What it is at first, as written; empty where it is not said. */
+  initial: string;
   /** How the user interface shows it: value = raw × gradient + offset. */
   shown: IoddShown | null;
 }

@@ -17,11 +17,11 @@ export function processDataFields(data: IoddData, fromByte: number, newId: () =>
   const items: Pick<IoddItem, 'bitOffset' | 'name' | 'help' | 'type' | 'shown'>[] =
     data.type.items.length > 0
       ? data.type.items
-      : [{ bitOffset: 0, name: data.name || data.id, help: '', type: data.type, shown: null }];
+      : [{ bitOffset: 0, name: data.name || data.id, help: '', type: data.type, shown: data.shown }];
   const inside = items.filter(
     (i) => i.type.bits > 0 && i.bitOffset >= 0 && i.bitOffset + i.type.bits <= bytes * 8,
   );
-  const names = uniqueIdentifiers(inside.map((i, n) => i.name || `item_${n + 1}`));
+  const names = uniqueIdentifiers(inside.map((i, n) => i.name || `${data.name || 'item'}_${n + 1}`));
   return inside.flatMap(({ bitOffset, type, help, shown }, n) => {
     const { bits } = type;
     // The byte that holds its highest bit comes first.
@@ -61,6 +61,9 @@ function fieldType({ kind, bits }: IoddType): FieldType {
 
 /** Signed, in a width that no type has. */
 const oddSigned = ({ kind, bits }: IoddType): boolean => kind === 'int' && ![8, 16, 32].includes(bits);
+
+/** Whether a gradient or an offset can be read. */
+export const isExact = (text: string): boolean => exact(text) !== undefined;
 
 /** A number of the file as an exact one; undefined where it is none. */
 function exact(text: string): Fraction | undefined {

@@ -113,13 +113,14 @@ describe('process data as fields', () => {
 });
 
 test('a signed value of 12 bits keeps its sign', () => {
-  const type = { kind: 'int' as const, bits: 12, ranges: [], labels: [], items: [], count: 1 };
+  const type = { kind: 'int' as const, bits: 12, ranges: [], labels: [], items: [] };
   const shown = { gradient: '0.5', offset: '0', unit: 'mm', format: '' };
-  const item = { subindex: 1, bitOffset: 4, name: 'Gap', help: '', type, shown };
+  const item = { subindex: 1, bitOffset: 4, name: 'Gap', help: '', type, initial: '', shown };
   const data = {
     id: 'P',
     name: '',
     bits: 16,
+    shown: null,
     type: { ...type, kind: 'record' as const, bits: 16, items: [item] },
   };
   const codec = codecOf({ fields: processDataFields(data, 0, ids()), groups: [], order: 'little', size: 2 });

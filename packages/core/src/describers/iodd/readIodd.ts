@@ -14,7 +14,8 @@ import type {
   IoddType,
   IoddVariable,
 } from './iodd.js';
-import { standardVariables, unitText } from './standard.js';
+import { isExact } from './ioddFields.js';
+import { isUnit, standardErrors, standardEvents, standardVariables, unitText } from './standard.js';
 
 export interface IoddOptions {
   /** Language to read texts in where the file has it; the primary one else. */
@@ -53,6 +54,8 @@ class IoddReader {
   private readonly texts: Texts;
   private readonly languages: string[];
   private readonly datatypes = new Map<string, XmlElement>();
+  /** Every variable that the file has or refers to. */
+  private readonly variableIds: ReadonlySet<string>;
   /** How the user interface shows a variable, or one item of it. */
   private readonly shown = new Map<string, IoddShown>();
 
@@ -83,6 +86,9 @@ class IoddReader {
     const primaryTexts = textsIn(primary, textNames);
     const chosenTexts = chosen ? textsIn(chosen, textNames) : primaryTexts;
     this.texts = new Texts(chosenTexts, primaryTexts, chosen ? language! : languageOf(primary), defects);
+    this.variableIds = new Set(
+      (child(this.device, 'VariableCollection')?.children ?? []).map((v) => v.attributes['id'] ?? ''),
+    );
     for (const type of child(this.device, 'DatatypeCollection')?.children ?? [])
       if (type.attributes['id']) this.datatypes.set(type.attributes['id'], type);
   }
@@ -115,11 +121,7 @@ class IoddReader {
       variables: this.variables(),
       processData: this.processData(),
       events: this.events(),
-      errors: childrenOf(child(device, 'ErrorTypeCollection'), 'ErrorType').map((e) => ({
-        code: numberAt(e, 'code', this.defects) ?? 0,
-        additionalCode: numberAt(e, 'additionalCode', this.defects) ?? 0,
-        name: this.texts.of(child(e, 'Name')),
-      })),
+      errors: this.errors(),
       menus: this.menus(userInterface),
       languages: this.languages,
       kept: keptOf(this.root, body, device),
@@ -146,7 +148,16 @@ class IoddReader {
   private readShown(userInterface: XmlElement | undefined): void {
     const note = (key: string, element: XmlElement) => {
       const { gradient = '1', offset = '0', displayFormat = '' } = element.attributes;
-      const unit = unitText(numberAt(element, 'unitCode', this.defects));
+      const code = numberAt(element, 'unitCode', this.defects);
+      const unit = unitText(code);
+      if (code !== undefined && !isUnit(code))
+        this.defects.add(element.line, 'iodd.unit', { entry: key.trim(), code });
+      for (const [name, text] of [
+        ['gradient', gradient],
+        ['offset', offset],
+      ] as const)
+        if (!isExact(text))
+          this.defects.add(element.line, 'iodd.scale', { entry: key.trim(), name, text: text.slice(0, 40) });
       if (gradient !== '1' || offset !== '0' || unit || displayFormat)
         this.shown.set(key, { gradient, offset, unit, format: displayFormat });
     };
@@ -186,7 +197,7 @@ class IoddReader {
       name: this.texts.of(child(element, 'Name')),
       help: this.texts.of(child(element, 'Description')),
       access: access === 'rw' || access === 'wo' ? access : 'ro',
-      type: this.typeIn(element, id),
+      type: withInitials(element, this.typeIn(element, id)),
       initial: element.attributes['defaultValue'] ?? '',
       standard: false,
       shown: this.shown.get(`${id} 0`) ?? null,
@@ -217,6 +228,9 @@ class IoddReader {
     const collection = child(this.device, 'ProcessDataCollection');
     return childrenOf(collection, 'ProcessData').map((element) => {
       const condition = child(element, 'Condition');
+      const asked = condition?.attributes['variableId'];
+      if (condition && !this.variableIds.has(asked ?? ''))
+        this.dangling(condition, `the variable ${asked ?? ''}`);
       return {
         id: element.attributes['id'] ?? '',
         condition: condition
@@ -238,7 +252,8 @@ class IoddReader {
     const type = this.typeIn(element, id);
     const bits = numberAt(element, 'bitLength', this.defects) ?? type.bits;
     this.doubtItems(element, type, bits);
-    return { id, name: this.texts.of(child(element, 'Name')), bits, type };
+    const shown = this.shown.get(`${id} 0`) ?? null;
+    return { id, name: this.texts.of(child(element, 'Name')), bits, type, shown };
   }
 
   /** Items that lie over each other, or past the end. */
@@ -266,7 +281,7 @@ class IoddReader {
   }
 
   private type(element: XmlElement, owner: string): IoddType {
-    const written = element.attributes['xsi:type'] ?? element.attributes['type'] ?? '';
+    const written = bareName(instanceType(element) ?? element.attributes['type'] ?? '');
     const kind = kinds[written];
     if (!kind) this.defects.add(element.line, 'described.unknownType', { entry: owner, type: written });
     const length = numberAt(element, 'bitLength', this.defects);
@@ -276,7 +291,7 @@ class IoddReader {
       .slice(0, mostOfAKind)
       .map((item) => this.item(item, owner));
     const simple = kind === 'array' ? this.typeIn(element, owner) : undefined;
-    const count = numberAt(element, 'count', this.defects) ?? 1;
+    const count = Math.min(mostOfAKind, Math.max(0, numberAt(element, 'count', this.defects) ?? 1));
     return {
       kind: kind ?? 'unknown',
       bits: simple ? simple.bits * count : bits,
@@ -288,9 +303,21 @@ class IoddReader {
         value: truth(single) ?? numberAt(single, 'value', this.defects) ?? 0,
         text: this.texts.of(child(single, 'Name')),
       })),
-      items: simple ? [{ subindex: 1, bitOffset: 0, name: '', help: '', type: simple, shown: null }] : items,
-      count,
+      items: simple ? this.elements(simple, count, owner) : items,
     };
+  }
+
+  /** The elements of an array; subindex 1 comes first on the wire and so has the highest offset (annex F.3). */
+  private elements(type: IoddType, count: number, owner: string): IoddItem[] {
+    return Array.from({ length: count }, (_, i) => ({
+      subindex: i + 1,
+      bitOffset: (count - 1 - i) * type.bits,
+      name: '',
+      help: '',
+      type,
+      initial: '',
+      shown: this.shown.get(`${owner} ${i + 1}`) ?? null,
+    }));
   }
 
   private item(element: XmlElement, owner: string): IoddItem {
@@ -301,25 +328,43 @@ class IoddReader {
       name: this.texts.of(child(element, 'Name')),
       help: this.texts.of(child(element, 'Description')),
       type: this.typeIn(element, `${owner} ${subindex}`),
+      initial: '',
       shown: this.shown.get(`${owner} ${subindex}`) ?? null,
     };
   }
 
   private events(): IoddEvent[] {
     const collection = child(this.device, 'EventCollection');
-    return (collection?.children ?? []).flatMap((event) =>
-      event.name === 'Event' || event.name === 'StdEventRef'
-        ? [
-            {
-              code: numberAt(event, 'code', this.defects) ?? 0,
-              type: event.attributes['type'] ?? '',
-              mode: event.attributes['mode'] ?? '',
-              name: this.texts.of(child(event, 'Name')),
-              help: this.texts.of(child(event, 'Description')),
-            },
-          ]
-        : [],
-    );
+    return (collection?.children ?? []).flatMap((event) => {
+      if (event.name !== 'Event' && event.name !== 'StdEventRef') return [];
+      const code = numberAt(event, 'code', this.defects) ?? 0;
+      const standard = event.name === 'StdEventRef' ? standardEvents[code] : undefined;
+      if (event.name === 'StdEventRef' && !standard) this.dangling(event, `the event ${code}`);
+      return [
+        {
+          code,
+          type: event.attributes['type'] ?? standard?.type ?? '',
+          mode: event.attributes['mode'] ?? '',
+          name: this.texts.of(child(event, 'Name')) || (standard?.name ?? ''),
+          help: this.texts.of(child(event, 'Description')),
+        },
+      ];
+    });
+  }
+
+  private errors(): Iodd['errors'] {
+    const collection = child(this.device, 'ErrorTypeCollection');
+    return (collection?.children ?? []).flatMap((error) => {
+      if (error.name !== 'ErrorType' && error.name !== 'StdErrorTypeRef') return [];
+      const code = numberAt(error, 'code', this.defects) ?? 0;
+      const additionalCode = numberAt(error, 'additionalCode', this.defects) ?? 0;
+      const standard =
+        error.name === 'StdErrorTypeRef' ? standardErrors[code * 256 + additionalCode] : undefined;
+      if (error.name === 'StdErrorTypeRef' && !standard)
+        this.dangling(error, `the error type ${code}, ${additionalCode}`);
+      const name = this.texts.of(child(error, 'Name')) || (standard ?? '');
+      return [{ code, additionalCode, name }];
+    });
   }
 
   private menus(userInterface: XmlElement | undefined): IoddMenu[] {
@@ -331,6 +376,7 @@ class IoddReader {
       entries: menu.children.flatMap((entry) => {
         const variable = entry.attributes['variableId'];
         if (!variable) return [];
+        if (!this.variableIds.has(variable)) this.dangling(entry, `the variable ${variable}`);
         return [{ variable, subindex: numberAt(entry, 'subindex', this.defects) ?? null }];
       }),
       menus: childrenOf(menu, 'MenuRef').flatMap((reference) => {
@@ -348,7 +394,6 @@ const noType = (kind: IoddType['kind']): IoddType => ({
   ranges: [],
   labels: [],
   items: [],
-  count: 1,
 });
 
 /** Data types of IODD 1.1, 7.5 (from memory). */
@@ -367,6 +412,29 @@ const kinds: Readonly<Record<string, IoddType['kind']>> = {
   ProcessDataOutUnionT: 'record',
 };
 const fixedBits: Readonly<Record<string, number>> = { BooleanT: 1, Float32T: 32, TimeT: 64, TimeSpanT: 64 };
+
+/** A name without the prefix of its namespace. */
+const bareName = (name: string) => name.slice(name.indexOf(':') + 1);
+
+/** The type of XML Schema's instance namespace, whatever prefix it is given: `xsi:type`, `i:type`. */
+const instanceType = ({ attributes }: XmlElement): string | undefined =>
+  attributes['xsi:type'] ??
+  Object.entries(attributes).find(([name]) => name.endsWith(':type') && !name.startsWith('xml:'))?.[1];
+
+/** What RecordItemInfo says of the items of a record, for which the type itself has no room. */
+function withInitials(element: XmlElement, type: IoddType): IoddType {
+  const initials = new Map(
+    childrenOf(element, 'RecordItemInfo').map(({ attributes }) => [
+      Number(attributes['subindex']),
+      attributes['defaultValue'] ?? '',
+    ]),
+  );
+  if (initials.size === 0) return type;
+  return {
+    ...type,
+    items: type.items.map((item) => ({ ...item, initial: initials.get(item.subindex) ?? '' })),
+  };
+}
 
 /** The value of a single value of a boolean. */
 const truth = (element: XmlElement): number | undefined =>

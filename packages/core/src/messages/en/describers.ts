@@ -123,6 +123,18 @@ export const describersTexts: Texts<DescribersFacts> = {
     says: `The scaling of ${f.entry} (${f.name}) divides by 0; its raw number is shown as it is.`,
     cure: 'Enter the factor as the manual says.',
   }),
+  'package.chosen': (f) => ({
+    says: `The package holds several descriptions; ${f.file} is the newest and was read, ${f.others} not.`,
+    cure: 'For another one, unpack it and open it alone.',
+  }),
+  'iodd.unit': (f) => ({
+    says: `Unit code ${f.code} of ${f.entry} is none that is known here; it is shown as a code.`,
+    cure: 'Enter the unit as the manual says.',
+  }),
+  'iodd.scale': (f) => ({
+    says: `The ${f.name} of ${f.entry} is no number: “${f.text}”. The raw number is shown as it is.`,
+    cure: 'Enter factor and offset as the manual says.',
+  }),
   'eds.noNumber': (f) => ({
     says: `Field ${f.field} of ${f.entry} is no number: “${f.text}”.`,
     cure: 'It was read as empty; enter it as the manual says.',

@@ -18,6 +18,9 @@ export interface DescribersFacts {
   'package.broken': { reason: string };
   'package.path': { name: string };
   'package.noDescriber': Record<string, never>;
+  'package.chosen': { file: string; others: string };
+  'iodd.unit': { entry: string; code: number };
+  'iodd.scale': { entry: string; name: string; text: string };
   'eds.none': Record<string, never>;
   'eds.semicolon': Record<string, never>;
   'eds.quote': Record<string, never>;
