@@ -70,12 +70,11 @@ describe('another revision of the drive', () => {
   const drive = cell.devices.find((d) => d.name === 'brush_belt_m1')!;
 
   test('what differs between the two files', () => {
-    const changes = factChanges(factsOf(old.describer), factsOf(now.describer)).filter(
-      (c) => c.section !== 'parameter',
-    );
-    const parameters = factChanges(factsOf(old.describer), factsOf(now.describer)).filter(
-      (c) => c.section === 'parameter',
-    );
+    const all = factChanges(factsOf(old.describer), factsOf(now.describer));
+    const changes = all.filter((c) => /^identity$|^(command|feedback) image$/.test(c.section));
+    const parameters = all.filter((c) => c.section === 'parameter');
+    // The new revision has connections that the old one had not.
+    expect(new Set(all.map((c) => c.section))).toContain('connection basic speed control');
     expect(parameters).toEqual([
       {
         section: 'parameter',
@@ -90,14 +89,14 @@ describe('another revision of the drive', () => {
       {
         section: 'feedback image',
         name: 'dc_bus_voltage',
-        before: 'byte 4.0, 16 bits, V',
-        after: 'byte 6.0, 16 bits, V',
+        before: 'byte 4.0, 16 bits, V, × 1/10',
+        after: 'byte 6.0, 16 bits, V, × 1/10',
       },
       {
         section: 'feedback image',
         name: 'motor_current',
-        before: 'byte 6.0, 16 bits, A',
-        after: 'byte 4.0, 16 bits, A',
+        before: 'byte 6.0, 16 bits, A, × 1/100',
+        after: 'byte 4.0, 16 bits, A, × 1/100',
       },
       expect.objectContaining({ section: 'feedback image', name: 'at_reference', before: null }),
     ]);

@@ -16,13 +16,16 @@ export interface Fact {
   means?: string;
 }
 
-type Placed = Pick<Field, 'at' | 'type' | 'bits' | 'unit' | 'labels'>;
+type Placed = Pick<
+  Field,
+  'at' | 'type' | 'bits' | 'unit' | 'labels' | 'bitLabels' | 'scale' | 'limits' | 'sign'
+>;
 
 /**
  * Where a field lies and how it is read, whatever its type is called: a WORD and 16 plain bits are the same, so are
  * characters and raw bytes.
  */
-function bitsText({ at, type, bits }: Placed): string {
+function bitsText({ at, type, bits, sign }: Pick<Placed, 'at' | 'type' | 'bits' | 'sign'>): string {
   const kinds = {
     boolean: '',
     unsigned: '',
@@ -32,10 +35,19 @@ function bitsText({ at, type, bits }: Placed): string {
     text: '',
     bytes: '',
   };
-  return `byte ${at >> 3}.${at & 7}, ${bits === 1 ? 'one bit' : `${bits} bits`}${kinds[readsOf({ type })]}`;
+  return `byte ${at >> 3}.${at & 7}, ${bits === 1 ? 'one bit' : `${bits} bits`}${sign?.way === 'complement' ? ' signed' : kinds[readsOf({ type })]}`;
 }
-const meaningText = ({ unit, labels }: Pick<Placed, 'unit' | 'labels'>) =>
-  [unit, labels.map((l) => `${l.value} = ${l.text}`).join(', ')].filter(Boolean).join(', ');
+type Meaning = Pick<Placed, 'unit' | 'labels'> & Partial<Pick<Placed, 'bitLabels' | 'scale' | 'limits'>>;
+const meaningText = ({ unit, labels, bitLabels = [], scale = null, limits = null }: Meaning) =>
+  [
+    unit,
+    scale ? `× ${scale.factor}${scale.offset === '0' ? '' : ` + ${scale.offset}`}` : '',
+    limits ? `${limits.minimum ?? '…'} to ${limits.maximum ?? '…'}` : '',
+    labels.map((l) => `${l.value} = ${l.text}`).join(', '),
+    bitLabels.map((l) => `bit ${l.bit} = ${l.text}`).join(', '),
+  ]
+    .filter(Boolean)
+    .join(', ');
 /** A field as a fact. */
 export const fieldFact = (section: string, name: string, field: Placed): Fact => ({
   section,
@@ -46,6 +58,15 @@ export const fieldFact = (section: string, name: string, field: Placed): Fact =>
 
 /** Section of the facts about lights: most descriptions have none. */
 export const lightSection = 'light';
+
+/** What a device of the cell says too: a describer says more, as of connections that the device does not use. */
+export const sectionsOfDevice: readonly string[] = [
+  'identity',
+  'command image',
+  'feedback image',
+  'parameter',
+  lightSection,
+];
 
 /** A parameter as a fact. */
 export const parameterFact = ({

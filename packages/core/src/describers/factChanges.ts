@@ -1,5 +1,5 @@
 import type { Device } from '../cell/model.js';
-import { factsOfDevice, lightSection, type Fact } from './fact.js';
+import { factsOfDevice, lightSection, sectionsOfDevice, type Fact } from './fact.js';
 import { factsOf, type AnyDescriber } from './list.js';
 
 export interface FactChange {
@@ -41,7 +41,7 @@ export function factChanges(
  * parameters, what its lights mean. Most forms of description know of no lights; then nothing is said of them.
  */
 export function changesForDevice(device: Device, describer: AnyDescriber): FactChange[] {
-  const after = factsOf(describer);
+  const after = factsOf(describer).filter((f) => sectionsOfDevice.includes(f.section));
   const lit = after.some((f) => f.section === lightSection);
   const before = factsOfDevice(device).filter((f) => lit || f.section !== lightSection);
   return factChanges(before, after, (fact) => fact.text);

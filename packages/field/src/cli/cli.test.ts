@@ -68,10 +68,31 @@ describe('command line', () => {
       'eds.semicolon',
       'eds.count',
     ]);
+    const facts = values.filter((v) => v.kind === 'fact') as unknown as {
+      section: string;
+      name: string;
+      text: string;
+    }[];
+    expect(facts).toContainEqual(
+      expect.objectContaining({ section: 'connection Exclusive owner', name: 'triggers and transports' }),
+    );
+    expect(facts.filter((f) => f.section === 'feedback image').length).toBeGreaterThan(5);
     const plain = await run('describe', file);
     expect(plain.lines[0]).toBe(
       'Murmel PX-8 process I/O, Murmel (65013), product 412, revision 3.4, EtherNet/IP: 3 parameters, 14 members of assemblies, 3 assemblies',
     );
+  });
+
+  test('describe: texts in the language that is asked for, and which there are', async () => {
+    const sensor = new URL('../../../../demo/describers/murmel_pt3_iodd.xml', import.meta.url).pathname;
+    const { lines } = await run('describe', sensor, '--language', 'de', '--json');
+    const values = lines.map(
+      (l) => JSON.parse(l) as { kind: string; languages?: string[]; section?: string },
+    );
+    expect(values.find((v) => v.kind === 'languages')?.languages).toEqual(['en', 'de']);
+    expect(values.filter((v) => v.section?.startsWith('laid out')).length).toBeGreaterThan(3);
+    const [english] = (await run('describe', sensor)).lines;
+    expect(lines[0]).not.toBe(english);
   });
 
   test.each([

@@ -3,6 +3,7 @@ import { Problem } from '@fadenkreuz/core';
 import {
   connectionImages,
   countsOf,
+  factsOf,
   maxDescriberBytes,
   readDescriber,
   summaryOf,
@@ -10,8 +11,11 @@ import {
 import { exitCodes, print } from './output.js';
 
 /** Prints a description file as the model sees it, and what is wrong with the file. */
-export async function runDescribe(path: string, { json = false }: { json?: boolean }): Promise<number> {
-  const { describer, defects } = readDescriber(await bytesAt(path), TextDecoder);
+export async function runDescribe(
+  path: string,
+  { json = false, language }: { json?: boolean; language?: string },
+): Promise<number> {
+  const { describer, defects } = readDescriber(await bytesAt(path), TextDecoder, language);
   const { title, maker, vendor, product, revision, protocol } = summaryOf(describer);
   const counts = countsOf(describer)
     .map(([count, what]) => `${count} ${what}`)
@@ -31,6 +35,16 @@ export async function runDescribe(path: string, { json = false }: { json?: boole
         `${connection.name}: command ${side(command)}; feedback ${side(feedback)}`,
       );
     }
+  if ('languages' in describer && describer.languages.length > 1)
+    print(
+      json,
+      { kind: 'languages', languages: describer.languages },
+      `languages: ${describer.languages.join(', ')} (choose one with --language)`,
+    );
+  for (const fact of factsOf(describer)) {
+    const means = fact.means ? `; ${fact.means}` : '';
+    print(json, { kind: 'fact', ...fact }, `${fact.section} | ${fact.name}: ${fact.text}${means}`);
+  }
   for (const defect of defects)
     print(json, { kind: 'defect', ...defect }, `line ${defect.line}: ${defect.says} ${defect.cure}`);
   return defects.length > 0 ? exitCodes.findings : exitCodes.done;

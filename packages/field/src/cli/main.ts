@@ -47,8 +47,11 @@ program
   .action(verb(runCheck));
 program
   .command('describe')
-  .description('say how a description file (EDS) is understood, and what is wrong with it')
+  .description(
+    'say how a description file (EDS, GSDML, IODD, or our own) is understood, and what is wrong with it',
+  )
   .argument('<file>', 'the description file')
+  .option('--language <language>', 'read its texts in this language, where it has it')
   .option(...jsonOption)
   .action(verb(runDescribe));
 program

@@ -53,7 +53,7 @@ export function readEds(text: string): Described<Eds> {
   const part = (name: Known): Part => parts.get(name) ?? new Part({ name, line: 0, entries: [] }, defects);
   for (const name of ['file', 'device'] as const)
     if (!parts.has(name))
-      defects.add(1, 'described.missing', { what: `the section [${name === 'file' ? 'File' : 'Device'}]` });
+      defects.add(1, 'described.missing', { what: `section [${name === 'file' ? 'File' : 'Device'}]` });
 
   const describer: Eds = {
     source: 'eds',

@@ -15,8 +15,8 @@ const withStatus = (bytes: number, field: FieldType): TypePart[] => [
 ];
 
 /**
- * Bytes and meaning of the data types of GSDML, 8.2 and of IEC 61158-6-10, 5.2 (from memory); those whose length belongs
- * to the item stand below. Times of days and time stamps are structures and stay raw bytes of their true size.
+ * Bytes and meaning of the data types of GSDML, 8.2 and of IEC 61158-6-10, 5.2 (from memory); those whose length
+ * belongs to the item stand below. Times of days and time stamps are structures and stay raw bytes of their true size.
  */
 const types: Readonly<Record<string, TypePart[]>> = {
   Boolean: one(1, 'BITS'),

@@ -67,7 +67,7 @@ export function deviceOfGsdml(
     stretchFields(
       all.places.flatMap((p: SubmodulePlace) => {
         const stretch = p[side];
-        return stretch ? [{ title: p.submodule.name, stretch }] : [];
+        return stretch ? [{ title: p.submodule.name, data: stretch.data }] : [];
       }),
       newId,
     );

@@ -1,4 +1,5 @@
-import type { Fact } from '../fact.js';
+import { fieldFact, type Fact } from '../fact.js';
+import { stretchFields } from './gsdmlFields.js';
 import type { Gsdml, GsdmlParameter, GsdmlSubmodule } from './gsdml.js';
 
 const submoduleFacts = (section: string, s: GsdmlSubmodule): Fact[] => [
@@ -6,7 +7,12 @@ const submoduleFacts = (section: string, s: GsdmlSubmodule): Fact[] => [
     const data = s[side];
     if (!data) return [];
     const items = data.items.map((i) => `${i.name} ${i.dataType}`).join(', ');
-    return [{ section, name: `${s.name} ${side}`, text: `${data.bytes} bytes: ${items}` }];
+    const title = s.name || s.id;
+    const fields = stretchFields([{ title, data }], () => 'described');
+    return [
+      { section, name: `${s.name} ${side}`, text: `${data.bytes} bytes: ${items}` },
+      ...fields.map((f) => fieldFact(`${section}, ${s.name} ${side}`, f.name, f)),
+    ];
   }),
   ...s.records.flatMap((r): Fact[] => [
     {

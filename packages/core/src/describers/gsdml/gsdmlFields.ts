@@ -2,20 +2,20 @@ import { Field } from '../../layout/field.js';
 import { uniqueIdentifiers } from '../../entries/identifiers.js';
 import { tidy } from '../shared/fieldTexts.js';
 import { gsdmlType } from './dataTypes.js';
-import type { Stretch } from './plugging.js';
+import type { GsdmlData } from './gsdml.js';
 
 /**
  * The fields of submodules in one direction, their stretches behind each other from byte 0 on. PROFINET sends the high
  * byte first; bit 0 of an item is the lowest of its last byte (IEC 61158-6, GSDML 8.4; from memory).
  */
 export function stretchFields(
-  stretches: readonly { title: string; stretch: Stretch }[],
+  stretches: readonly { title: string; data: GsdmlData }[],
   newId: () => string,
 ): Field[] {
   const drafts: { name: string; field: object }[] = [];
   let byte = 0;
-  for (const { title, stretch } of stretches)
-    for (const item of stretch.data.items) {
+  for (const { title, data } of stretches)
+    for (const item of data.items) {
       const parts = gsdmlType(item.dataType, item.bytes)?.parts ?? [
         { bytes: item.bytes, field: 'BYTES' as const, suffix: '' },
       ];

@@ -168,7 +168,7 @@ describe('plugging', () => {
 
   test('the bytes of the wire read as the manual says: high byte first, bit 0 in the last byte of its item', () => {
     const stretches = at(factory).places.flatMap(({ submodule, input }) =>
-      input ? [{ title: submodule.name, stretch: input }] : [],
+      input ? [{ title: submodule.name, data: input.data }] : [],
     );
     let n = 0;
     const fields = stretchFields(stretches, () => `f${(n += 1)}`);

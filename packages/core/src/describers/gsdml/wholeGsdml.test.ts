@@ -97,7 +97,7 @@ test('a value with its status is two fields', () => {
   const { input } = submodule(
     `<IOData><Input><DataItem DataType="Float32+Unsigned8" TextId="T"/><DataItem DataType="Unsigned16" TextId="T"/></Input></IOData>`,
   );
-  const fields = stretchFields([{ title: 'axis', stretch: { data: input! } as never }], () => 'f');
+  const fields = stretchFields([{ title: 'axis', data: input! }], () => 'f');
   expect(fields.map((f) => [f.name, f.type, f.at, f.order])).toEqual([
     ['axis', 'REAL', 0, 'big'],
     ['axis_status', 'USINT', 32, null],
