@@ -73,3 +73,24 @@ test('a file that is none is said to be none, and one of 5 MB does not hold the 
   await expect(page.getByRole('option').first()).toBeVisible();
   await expect(lens).toContainText('16017');
 });
+
+test('texts of a description are read in another language, and what is missing in it is said', async ({
+  page,
+  cellId,
+}) => {
+  await openView(page, cellId, 'line-up');
+  const sensor = readFileSync(new URL('../../demo/describers/murmel_pt3_iodd.xml', import.meta.url));
+  await page
+    .getByLabel('From a file')
+    .setInputFiles({ name: 'murmel_pt3_iodd.xml', mimeType: 'text/xml', buffer: sensor });
+  const lens = page.getByLabel('Device', { exact: true });
+  const heading = lens.getByRole('heading', { level: 2 });
+  await expect(heading).toHaveText('PT3 pressure sensor');
+  const wrong = lens.getByRole('list', { name: 'wrong in the file' });
+  await expect(wrong).toContainText('is missing in en');
+  await lens.getByLabel('language').selectOption('de');
+  await expect(heading).toHaveText('PT3 Drucksensor');
+  await expect(wrong).toContainText('is missing in de');
+  await lens.getByLabel('language').selectOption('en');
+  await expect(heading).toHaveText('PT3 pressure sensor');
+});

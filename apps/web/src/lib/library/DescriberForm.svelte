@@ -1,6 +1,12 @@
 <script lang="ts">
   import { Problem, type ProblemReport } from '@fadenkreuz/core';
-  import { factsOf, summaryOf, type AnyDescriber, type Described } from '@fadenkreuz/core/describers';
+  import {
+    countsOf,
+    factsOf,
+    summaryOf,
+    type AnyDescriber,
+    type Described,
+  } from '@fadenkreuz/core/describers';
   import { readDescriber } from './readDescriber.js';
   import type { Snippet } from 'svelte';
   import DescribedDevice from './DescribedDevice.svelte';
@@ -20,12 +26,21 @@
   let described = $state.raw<Described<AnyDescriber>>();
   let problem = $state.raw<ProblemReport>();
 
-  async function read(from: File) {
-    described = problem = undefined;
+  /** The language that its texts are read in; empty: the first that the file has. */
+  let language = $state('');
+  const languages = $derived(
+    described && 'languages' in described.describer ? described.describer.languages : [],
+  );
+
+  async function read(from: File, inLanguage = '') {
+    problem = undefined;
+    // Another language of the same file: what was read stays in sight until it is there.
+    if (!inLanguage) described = undefined;
+    language = inLanguage;
     try {
-      const understood = await readDescriber(from);
+      const understood = await readDescriber(from, inLanguage || undefined);
       // Another file was chosen meanwhile.
-      if (from !== file) return;
+      if (from !== file || inLanguage !== language) return;
       if ('problem' in understood) problem = understood.problem;
       else described = understood;
     } catch (error) {
@@ -48,29 +63,11 @@
       ['product', summary.product],
       ['revision', summary.revision],
     ];
-    switch (describer.source) {
-      case 'eds':
-        return [
-          ...base,
-          ['parameters', describer.parameters.length],
-          ['assemblies', describer.assemblies.length],
-        ];
-      case 'gsdml':
-        return [
-          ...base,
-          ['access points', describer.accessPoints.length],
-          ['modules', describer.modules.length],
-        ];
-      case 'iodd':
-        return [
-          ...base,
-          ['variables', describer.variables.length],
-          ['events', describer.events.length],
-          ['languages', describer.languages.join(', ')],
-        ];
-      case 'table':
-        return [...base, ['from', describer.origin || 'a table']];
-    }
+    return [
+      ...base,
+      ...countsOf(describer).map(([count, what]): [string, number] => [what, count]),
+      ...(describer.source === 'table' ? [['from', describer.origin || 'a table'] as [string, string]] : []),
+    ];
   }
   /** Everything that it says, by section. */
   const sections = $derived.by(() => {
@@ -99,6 +96,18 @@
   {#each understood(describer) as [title, value] (title)}
     <div class="lens-row"><span>{title}</span><span class="font-mono">{value}</span></div>
   {/each}
+  {#if languages.length > 1}
+    <label class="lens-row">
+      language
+      <select
+        class="inplace cursor-pointer"
+        value={language || languages[0]}
+        onchange={({ currentTarget }) => void read(file, currentTarget.value)}
+      >
+        {#each languages as one (one)}<option value={one}>{one}</option>{/each}
+      </select>
+    </label>
+  {/if}
   {#if kept.length > 0}
     <div class="lens-row">
       <span>kept unread</span><span class="min-w-0 text-right whitespace-normal">{kept.join(', ')}</span>

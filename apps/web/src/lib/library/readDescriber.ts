@@ -1,12 +1,12 @@
 import { Problem } from '@fadenkreuz/core';
 import { maxDescriberBytes } from '@fadenkreuz/core/describers';
-import type { Understood } from './describerWorker.js';
+import type { Asked, Understood } from './describerWorker.js';
 
 /** A file that takes longer than this is given up, ms: the worker is ended with it. */
 const patienceMs = 20_000;
 
-/** What a description file says; nothing is stored. Rejects with `describer.tooLarge` and `describer.unknown`. */
-export async function readDescriber(file: File): Promise<Understood> {
+/** What a description file says, its texts in a language where it has it; nothing is stored. Rejects with `describer.tooLarge` and `describer.unknown`. */
+export async function readDescriber(file: File, language?: string): Promise<Understood> {
   if (file.size > maxDescriberBytes)
     throw new Problem('describer.tooLarge', { what: 'bytes', limit: maxDescriberBytes });
   const bytes = await file.arrayBuffer();
@@ -17,7 +17,7 @@ export async function readDescriber(file: File): Promise<Understood> {
       worker.onmessage = ({ data }: MessageEvent<Understood>) => resolve(data);
       worker.onerror = unknown;
       setTimeout(unknown, patienceMs);
-      worker.postMessage(bytes, [bytes]);
+      worker.postMessage({ bytes, language } satisfies Asked, [bytes]);
     });
   } finally {
     worker.terminate();

@@ -16,7 +16,8 @@ const shownText = (shown: IoddShown | null) =>
   shown
     ? [
         '',
-        shown.gradient === '1' && shown.offset === '0' ? '' : `× ${shown.gradient} + ${shown.offset}`,
+        shown.gradient === '1' ? '' : `× ${shown.gradient}`,
+        shown.offset === '0' ? '' : `+ ${shown.offset}`,
         shown.unit,
       ]
         .filter((part, i) => i === 0 || part)
