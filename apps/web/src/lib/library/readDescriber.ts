@@ -5,7 +5,10 @@ import type { Asked, Understood } from './describerWorker.js';
 /** A file that takes longer than this is given up, ms: the worker is ended with it. */
 const patienceMs = 20_000;
 
-/** What a description file says, its texts in a language where it has it; nothing is stored. Rejects with `describer.tooLarge` and `describer.unknown`. */
+/**
+ * What a description file says, its texts in a language where it has it; nothing is stored. Rejects with
+ * `describer.tooLarge` and `describer.unknown`.
+ */
 export async function readDescriber(file: File, language?: string): Promise<Understood> {
   if (file.size > maxDescriberBytes)
     throw new Problem('describer.tooLarge', { what: 'bytes', limit: maxDescriberBytes });
