@@ -19,7 +19,9 @@ test('a search, two revisions side by side, and a device replaced by the other o
   const lens = page.getByLabel('Describer', { exact: true });
   await lens.getByLabel('another revision').selectOption({ index: 1 });
   const differs = lens.getByRole('list', { name: 'what differs' });
-  await expect(differs.first()).toContainText('motor_current byte 4.0, 16 bits, A → byte 6.0, 16 bits, A');
+  await expect(differs.first()).toContainText(
+    'motor_current byte 4.0, 16 bits, A, × 1/100 → byte 6.0, 16 bits, A, × 1/100',
+  );
   await lens.getByLabel('a device of the cell').selectOption({ label: 'brush_belt_m1' });
   await expect(differs.last().getByRole('listitem')).toHaveCount(6);
   // at_reference, and a parameter of the newer revision.

@@ -168,6 +168,82 @@ test('written and read again, a describer is the same, and no defect of the gram
   );
 });
 
+describe('files as other programs write them', () => {
+  const habits = fc.record({
+    ends: fc.constantFrom('\n', '\r\n', '\r'),
+    letters: fc.constantFrom<(text: string) => string>(
+      (t) => t,
+      (t) => t.toLowerCase(),
+      (t) => t.toUpperCase(),
+    ),
+    comments: fc.boolean(),
+    tabs: fc.boolean(),
+    joined: fc.boolean(),
+    mark: fc.constantFrom('', '\ufeff'),
+    /** Every so many entries without its semicolon; 0: none. */
+    lacking: number(0, 3),
+    turned: fc.boolean(),
+    strangers: number(0, 4),
+  });
+
+  /** A well written file in the habits of another program, and how many semicolons and strange entries it has. */
+  function rough(text: string, habit: typeof habits extends fc.Arbitrary<infer H> ? H : never) {
+    let missing = 0;
+    let entries = 0;
+    const strange: string[] = [];
+    const sections = text.split(/^(?=\[)/m).filter(Boolean);
+    const whole = (habit.turned ? sections.reverse() : sections)
+      .map((section, s) => {
+        if (s >= habit.strangers) return section;
+        strange.push(`Vendor_Own_${s}`);
+        return `${section.trimEnd()}\n        Vendor_Own_${s} = 1, "a text; with $", {2, 3};\n`;
+      })
+      .join('');
+    const lines = whole.split('\n');
+    const written = lines.map((line, i) => {
+      let own = line
+        .replace(/^ {8}(Vendor_Own_\d+|\w+)( =)/, (_, word: string, rest: string) => {
+          entries += 1;
+          return `        ${strange.includes(word) ? word : habit.letters(word)}${rest}`;
+        })
+        .replace(/^\[.*\]$/, (heading) => habit.letters(heading));
+      const next = lines[i + 1] ?? '';
+      if (
+        own.endsWith(';') &&
+        habit.lacking &&
+        entries % habit.lacking === 0 &&
+        /^( {8}\w+ =|\[)/.test(next)
+      ) {
+        missing += 1;
+        own = own.slice(0, -1);
+      }
+      if (habit.tabs) own = own.replace(/^ +/, (blanks) => '\t'.repeat(blanks.length / 8));
+      return habit.comments && own ? `${own} $ a comment; with = and [x]` : own;
+    });
+    const joined =
+      habit.joined && !habit.comments ? written.join('\n').replace(/\]\n\s+/g, '] ') : written.join('\n');
+    return { text: habit.mark + joined.replaceAll('\n', habit.ends), missing, strange };
+  }
+
+  test('give the same model, and what is wrong or strange in them is said or kept', () => {
+    fc.assert(
+      fc.property(anyDescriber, habits, (describer, habit) => {
+        const { text, missing, strange } = rough(writeEds(describer), habit);
+        const { describer: again, defects } = readEds(text);
+        expect({ ...again, kept: [] }).toEqual(describer);
+        expect(defects.filter((d) => d.code === 'eds.semicolon')).toHaveLength(missing);
+        expect(defects.filter((d) => ['eds.stray', 'eds.quote', 'eds.outside'].includes(d.code))).toEqual([]);
+        // Every entry is in the model, or kept in its own words.
+        const kept = again.kept.flatMap((k) => k.entries.map((e) => e.keyword));
+        expect(kept.sort()).toEqual(strange.sort());
+        for (const { entries } of again.kept)
+          for (const { fields } of entries) expect(fields).toEqual(['1', '"a text; with $"', '{2, 3}']);
+      }),
+      { numRuns: 500, seed: 18 },
+    );
+  });
+});
+
 describe('files that were damaged', () => {
   /** Cuts, doubles, swaps and strews characters of the grammar over a good file. */
   const damaged = fc

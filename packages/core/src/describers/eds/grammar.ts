@@ -190,7 +190,14 @@ export function readSections(text: string, defects: Defects): Section[] {
 
   /** One field, up to the comma or semicolon behind it; `ended` says which. */
   const field = (): EdsField => {
+    const asked = line;
     skip();
+    // Nothing more on its line, and the next one begins another entry: the last field is empty, its semicolon missing.
+    if (line > asked && beginsAnew()) {
+      defects.add(asked, 'eds.semicolon', {});
+      ended = 'entry';
+      return emptyField;
+    }
     const plain = plainField();
     if (plain) return plain;
     const began = line;

@@ -213,7 +213,7 @@ class IoddReader {
       name: known?.name ?? id,
       help: '',
       access: known?.access ?? 'ro',
-      type: noType('unknown'),
+      type: { ...noType(known?.kind ?? 'unknown'), bits: known?.bits ?? 0 },
       initial: element.attributes['defaultValue'] ?? '',
       standard: true,
       shown: this.shown.get(`${id} 0`) ?? null,

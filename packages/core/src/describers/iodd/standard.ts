@@ -2,33 +2,49 @@
 
 /** Index of the standard variables (IO-Link interface specification V1.1.3, table B.8). */
 export const standardVariables: Readonly<
-  Record<string, { index: number; name: string; access: 'ro' | 'rw' | 'wo' }>
+  Record<
+    string,
+    {
+      index: number;
+      name: string;
+      access: 'ro' | 'rw' | 'wo';
+      /** What it holds, at most; nothing where that differs from device to device. */
+      kind?: 'string' | 'uint' | 'octets';
+      bits?: number;
+    }
+  >
 > = {
-  V_DirectParameters_1: { index: 0, name: 'Direct parameters 1', access: 'ro' },
-  V_DirectParameters_2: { index: 1, name: 'Direct parameters 2', access: 'rw' },
-  V_SystemCommand: { index: 2, name: 'System command', access: 'wo' },
+  V_DirectParameters_1: { index: 0, name: 'Direct parameters 1', access: 'ro', kind: 'octets', bits: 128 },
+  V_DirectParameters_2: { index: 1, name: 'Direct parameters 2', access: 'rw', kind: 'octets', bits: 128 },
+  V_SystemCommand: { index: 2, name: 'System command', access: 'wo', kind: 'uint', bits: 8 },
   V_DataStorageIndex: { index: 3, name: 'Data storage', access: 'rw' },
-  V_DeviceAccessLocks: { index: 12, name: 'Device access locks', access: 'rw' },
+  V_DeviceAccessLocks: { index: 12, name: 'Device access locks', access: 'rw', kind: 'uint', bits: 16 },
   V_ProfileCharacteristic: { index: 13, name: 'Profile characteristic', access: 'ro' },
   V_PDInputDescriptor: { index: 14, name: 'Process data input descriptor', access: 'ro' },
   V_PDOutputDescriptor: { index: 15, name: 'Process data output descriptor', access: 'ro' },
-  V_VendorName: { index: 16, name: 'Vendor name', access: 'ro' },
-  V_VendorText: { index: 17, name: 'Vendor text', access: 'ro' },
-  V_ProductName: { index: 18, name: 'Product name', access: 'ro' },
-  V_ProductID: { index: 19, name: 'Product ID', access: 'ro' },
-  V_ProductText: { index: 20, name: 'Product text', access: 'ro' },
-  V_SerialNumber: { index: 21, name: 'Serial number', access: 'ro' },
-  V_HardwareRevision: { index: 22, name: 'Hardware revision', access: 'ro' },
-  V_FirmwareRevision: { index: 23, name: 'Firmware revision', access: 'ro' },
-  V_ApplicationSpecificTag: { index: 24, name: 'Application specific tag', access: 'rw' },
-  V_FunctionTag: { index: 25, name: 'Function tag', access: 'rw' },
-  V_LocationTag: { index: 26, name: 'Location tag', access: 'rw' },
-  V_ErrorCount: { index: 32, name: 'Error count', access: 'ro' },
-  V_DeviceStatus: { index: 36, name: 'Device status', access: 'ro' },
+  V_VendorName: { index: 16, name: 'Vendor name', access: 'ro', kind: 'string', bits: 512 },
+  V_VendorText: { index: 17, name: 'Vendor text', access: 'ro', kind: 'string', bits: 512 },
+  V_ProductName: { index: 18, name: 'Product name', access: 'ro', kind: 'string', bits: 512 },
+  V_ProductID: { index: 19, name: 'Product ID', access: 'ro', kind: 'string', bits: 512 },
+  V_ProductText: { index: 20, name: 'Product text', access: 'ro', kind: 'string', bits: 512 },
+  V_SerialNumber: { index: 21, name: 'Serial number', access: 'ro', kind: 'string', bits: 128 },
+  V_HardwareRevision: { index: 22, name: 'Hardware revision', access: 'ro', kind: 'string', bits: 512 },
+  V_FirmwareRevision: { index: 23, name: 'Firmware revision', access: 'ro', kind: 'string', bits: 512 },
+  V_ApplicationSpecificTag: {
+    index: 24,
+    name: 'Application specific tag',
+    access: 'rw',
+    kind: 'string',
+    bits: 256,
+  },
+  V_FunctionTag: { index: 25, name: 'Function tag', access: 'rw', kind: 'string', bits: 256 },
+  V_LocationTag: { index: 26, name: 'Location tag', access: 'rw', kind: 'string', bits: 256 },
+  V_ErrorCount: { index: 32, name: 'Error count', access: 'ro', kind: 'uint', bits: 16 },
+  V_DeviceStatus: { index: 36, name: 'Device status', access: 'ro', kind: 'uint', bits: 8 },
   V_DetailedDeviceStatus: { index: 37, name: 'Detailed device status', access: 'ro' },
   V_ProcessDataInput: { index: 40, name: 'Process data input', access: 'ro' },
   V_ProcessDataOutput: { index: 41, name: 'Process data output', access: 'ro' },
-  V_OffsetTime: { index: 48, name: 'Offset time', access: 'rw' },
+  V_OffsetTime: { index: 48, name: 'Offset time', access: 'rw', kind: 'uint', bits: 8 },
 };
 
 /** Type and name of the event codes (interface specification V1.1.3, annex D). */

@@ -69,6 +69,7 @@ test('defaults of record items, and standard variables with their indexes', () =
       <RecordItemInfo subindex="2" defaultValue="17"/></Variable></VariableCollection>`);
   expect(defects.map((d) => d.code)).toEqual([]);
   expect(describer.variables.map((v) => v.index)).toEqual([13, 14, 48, 70]);
+  expect(describer.variables[2]!.type).toMatchObject({ kind: 'uint', bits: 8 });
   expect(describer.variables[3]!.type.items.map((i) => i.initial)).toEqual(['', '17']);
 });
 
