@@ -247,9 +247,17 @@ export function engineering(raw: Exact, scale: { factor: string; offset: string 
 /** Whether an engineering value can be kept as it is: within the digits of an entry. */
 const isKept = (value: string | null): boolean => value === null || Ratio.safeParse(value).success;
 
-/** The limits that a parameter states and that are too long to be kept, for what is said of them. */
+/** Whole numbers of 64 bits and common fractions are kept with whatever factor a data sheet can state. */
+const isCommon = (raw: Exact | null): boolean =>
+  raw === null ||
+  typeof raw === 'bigint' ||
+  raw === 0 ||
+  (Math.abs(raw) < 1e20 && (Number.isInteger(raw) || Math.abs(raw) > 1e-10));
+
+/** Whether a parameter states a limit that is too long to be kept, for what is said of it. */
 export function limitsNotKept(parameter: DescribedParameter): boolean {
   const { minimum, maximum } = parameter;
+  if (isCommon(minimum) && isCommon(maximum)) return false;
   const scale = scaleOf(parameter);
   return [minimum, maximum].some((raw) => raw !== null && !isKept(engineering(raw, scale)));
 }

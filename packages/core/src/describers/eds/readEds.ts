@@ -1,4 +1,3 @@
-import { readsOf } from '../../layout/fieldTypes.js';
 import type { Described, KeptSection } from '../shared/described.js';
 import type {
   AssemblyMember,
@@ -14,7 +13,7 @@ import type {
 import { Defects } from '../shared/defects.js';
 import { plainScaling } from './scaling.js';
 import { doubtful } from './doubts.js';
-import { fieldTypeOf, textPrefixOf } from './dataTypes.js';
+import { isSignedCode, textPrefixOf } from './dataTypes.js';
 import { Part, type Row } from './entries.js';
 import { readSections, type Entry } from './grammar.js';
 
@@ -112,8 +111,7 @@ function parametersOf(part: Part): DescribedParameter[] {
   return part.numbered('param').map(([number, row]) => {
     const dataType = row.number(4);
     const size = row.number(5);
-    const type = fieldTypeOf(dataType);
-    const signedBits = type && readsOf({ type }) === 'signed' ? size * 8 : 0;
+    const signedBits = isSignedCode(dataType) ? size * 8 : 0;
     const text = textPrefixOf(dataType) !== undefined;
     return {
       number,
