@@ -13,7 +13,7 @@ import { sceneOf } from '../../cell/scene.js';
 import { derivedReader, type DerivedReading } from '../../layout/derived.js';
 import { pathOf } from '../../layout/variables.js';
 import type { Image } from '../../layout/image.js';
-import { runPack, runUnpack, type Scalar } from './runText.js';
+import { runPack, runUnpack, type Scalar } from './testInterpreter.js';
 
 const size = 40;
 
