@@ -40,6 +40,21 @@ const demoWith = (names: readonly string[]): string => {
  * Each test works on a cell of its own, made from the demo, whole or with the `devices` that it needs.
  */
 export const test = base.extend<Needs & { cellId: string }>({
+  // A page that stands still has said why to nobody but its console.
+  page: async ({ page }, use, testInfo) => {
+    const said: string[] = [];
+    const underWay = new Set<string>();
+    page.on('console', (message) => message.type() === 'error' && said.push(`console: ${message.text()}`));
+    page.on('pageerror', (error) => said.push(`page: ${error.message}`));
+    page.on('request', (request) => underWay.add(request.url()));
+    page.on('requestfinished', (request) => underWay.delete(request.url()));
+    page.on('requestfailed', (request) => {
+      underWay.delete(request.url());
+      said.push(`request: ${request.url()} ${request.failure()?.errorText}`);
+    });
+    await use(page);
+    if (testInfo.status !== testInfo.expectedStatus) console.log([...said, ...underWay].join('\n'));
+  },
   usesBench: [false, { option: true }],
   devices: [[], { option: true }],
   cellId: async ({ request, devices, usesBench }, use) => {

@@ -123,27 +123,21 @@ describe('cell file', () => {
     const note = 'as the manual of the made-up device says on page 12';
     const labels = [0, 1, 2, 3].map((value) => ({ value, text: `state number ${value}` }));
     /** The test device n times, with so many labelled fields in each. */
-    const large = (devices: number, fields: number): Cell =>
-      testCell(
+    const large = (devices: number, fields: number): Cell => {
+      const layout = Array.from({ length: fields }, (_, i) =>
+        Field.parse({ id: `f_${i}`, name: `signal_${i}`, type: 'INT', at: i * 16, bits: 16, labels, note }),
+      );
+      return testCell(
         Array.from({ length: devices }, (_, n) => {
           const device = testDevice({ id: `d${n}`, name: `unit_m${n}` });
           const link = structuredClone(device.links[0]!);
-          const layout = Array.from({ length: fields }, (_, i) =>
-            Field.parse({
-              id: `f${n}_${i}`,
-              name: `signal_${i}`,
-              type: 'INT',
-              at: i * 16,
-              bits: 16,
-              labels,
-              note,
-            }),
-          );
-          const image = { ...link.feedback, id: `i${n}`, size: 2 * fields, fields: layout };
+          const own = layout.map((field) => ({ ...field, id: `f${n}${field.id}` }));
+          const image = { ...link.feedback, id: `i${n}`, size: 2 * fields, fields: own };
           const command = { ...link.command, id: `c${n}` };
           return { ...device, links: [{ ...link, id: `l${n}`, command, feedback: image }] };
         }),
       );
+    };
 
     test('500 devices with 100 fields each are written and read again', () => {
       const text = writeCellFile(large(500, 100));

@@ -22,11 +22,10 @@ export interface FileRequest {
   bytes: Uint8Array;
 }
 
-// A process of its own for each file: it is ended when it takes too long or too much (readFile.ts). In a thread, a file
-// that takes all memory would end the server with it.
-process.once('message', ({ way, bytes }: FileRequest) => {
-  const answer = (message: FileAnswer<keyof FileWays>) =>
-    process.send!(message, undefined, undefined, () => process.disconnect());
+// A process beside the server: it is ended when a file takes too long or too much (readFile.ts). In a thread, a file
+// that takes all memory would end the server with it. It ends by itself when the server does.
+process.on('message', ({ way, bytes }: FileRequest) => {
+  const answer = (message: FileAnswer<keyof FileWays>) => process.send!(message);
   try {
     answer({ value: ways[way](bytes) });
   } catch (error) {

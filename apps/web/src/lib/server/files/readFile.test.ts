@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { expect, test } from 'vitest';
 import { writeWorkbook } from './writeWorkbook.js';
@@ -29,6 +30,20 @@ test('a file that takes too long is given up, and one that takes too much memory
   await expect(readFile('cell', large, { ...ample, memoryMb: 16 })).rejects.toMatchObject({
     code: 'file.tookTooMuch',
   });
+});
+
+test('a reader stays for the next file, and one that was ended is followed by another', async () => {
+  const eds = readFileSync('demo/describers/murmel_px8.eds');
+  const readers = () =>
+    execFileSync('ps', ['-o', 'args=', '--ppid', String(process.pid)], { encoding: 'utf8' })
+      .split('\n')
+      .filter((line) => line.includes('fileReader.js')).length;
+  for (let i = 0; i < 3; i++) await readFile('describer', eds);
+  expect(readers()).toBe(1);
+  await expect(readFile('describer', eds, { ...ample, patienceMs: 0 })).rejects.toMatchObject({
+    code: 'file.tookTooLong',
+  });
+  expect((await readFile('describer', eds)).describer.source).toBe('eds');
 });
 
 test('the server answers others meanwhile, and only two files are read at a time', async () => {
