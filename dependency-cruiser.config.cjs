@@ -5,7 +5,7 @@ module.exports = {
       name: 'core-stands-alone',
       comment: 'core is pure: itself and its few pure packages, no Node, no DOM, no other workspace.',
       severity: 'error',
-      from: { path: '^packages/core/src', pathNot: '\\.test\\.ts$' },
+      from: { path: '^packages/core/src', pathNot: '(\\.test|/test[A-Z]\\w*)\\.ts$' },
       to: {
         pathNot: [
           '^packages/core/src',

@@ -1,4 +1,5 @@
 import type { Field } from '../layout/field.js';
+import type { KeptSection } from './shared/described.js';
 import { readsOf } from '../layout/fieldTypes.js';
 import { shownText } from '../devices/light.js';
 import type { Parameter } from '../devices/parameter.js';
@@ -12,13 +13,15 @@ export interface Fact {
   section: string;
   name: string;
   text: string;
+  /** Its name in the file, where it is another; it is not compared. */
+  fileName?: string;
   /** Unit and labels: what people enter may differ from it without being wrong. */
   means?: string;
 }
 
 type Placed = Pick<
   Field,
-  'at' | 'type' | 'bits' | 'unit' | 'labels' | 'bitLabels' | 'scale' | 'limits' | 'sign'
+  'at' | 'type' | 'bits' | 'unit' | 'labels' | 'bitLabels' | 'scale' | 'limits' | 'sign' | 'sourceName'
 >;
 
 /**
@@ -52,9 +55,20 @@ const meaningText = ({ unit, labels, bitLabels = [], scale = null, limits = null
 export const fieldFact = (section: string, name: string, field: Placed): Fact => ({
   section,
   name,
+  ...(field.sourceName ? { fileName: field.sourceName } : {}),
   text: bitsText(field),
   means: meaningText(field),
 });
+
+/** What a file says and nothing here understands: it is shown in the file's own words. */
+export const keptFacts = (kept: readonly KeptSection[]): Fact[] =>
+  kept.flatMap(({ name: section, entries }) =>
+    entries.map(({ keyword, fields }) => ({
+      section: `not understood: ${section}`,
+      name: keyword,
+      text: fields.join(', '),
+    })),
+  );
 
 /** Section of the facts about lights: most descriptions have none. */
 export const lightSection = 'light';

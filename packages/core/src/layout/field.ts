@@ -100,6 +100,8 @@ export const Field = z
     safety: z.boolean().default(false),
     radix: Radix.default('decimal'),
     note: text,
+    /** Its name in the description file that it came from, where that is another. */
+    sourceName: printable(120).default(''),
   })
   .superRefine((field, context) => {
     const issue = (path: string, message: string) =>

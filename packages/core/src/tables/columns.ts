@@ -27,6 +27,7 @@ export const columns = {
   text: { title: 'text form', heads: /^text( form)?$/ },
   radix: { title: 'shown as', heads: /^(shown as|radix)/ },
   note: { title: 'note', heads: /^(note|comment|description|remark|meaning|function|beschreibung|info)/ },
+  sourceName: { title: 'name in the file', heads: /^name in the (file|manual)$/ },
 } as const;
 
 export type Column = keyof typeof columns;

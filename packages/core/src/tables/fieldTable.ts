@@ -45,6 +45,7 @@ const entry: Record<Exclude<Column, 'bit'>, (image: Image, field: Field) => stri
   text: (_, f) => written.text(f),
   radix: (_, f) => (f.radix === 'decimal' ? '' : f.radix),
   note: (_, f) => f.note,
+  sourceName: (_, f) => f.sourceName,
 };
 
 const tableColumns = columnNames.filter((c) => c !== 'bit') as (keyof typeof entry)[];

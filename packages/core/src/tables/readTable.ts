@@ -162,6 +162,7 @@ function fieldOf(scene: Scene, next: number, groups: Group[], newId: () => strin
     safety: /^(yes|1|x|true)$/i.test(cell(scene, 'safety')),
     radix: oneOf(radixes, cell(scene, 'radix')) ?? 'decimal',
     note: noteWith(cell(scene, 'note'), labels.unread),
+    sourceName: cell(scene, 'sourceName'),
     sign: /^offset binary$/i.test(cell(scene, 'sign'))
       ? { way: 'offset' }
       : /^two['’]s complement$/i.test(cell(scene, 'sign'))

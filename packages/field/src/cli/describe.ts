@@ -43,7 +43,8 @@ export async function runDescribe(
     );
   for (const fact of factsOf(describer)) {
     const means = fact.means ? `; ${fact.means}` : '';
-    print(json, { kind: 'fact', ...fact }, `${fact.section} | ${fact.name}: ${fact.text}${means}`);
+    const said = fact.fileName ? ` (“${fact.fileName}”)` : '';
+    print(json, { kind: 'fact', ...fact }, `${fact.section} | ${fact.name}${said}: ${fact.text}${means}`);
   }
   for (const defect of defects)
     print(json, { kind: 'defect', ...defect }, `line ${defect.line}: ${defect.says} ${defect.cure}`);

@@ -6,6 +6,7 @@
     summaryOf,
     type AnyDescriber,
     type Described,
+    type Fact,
   } from '@fadenkreuz/core/describers';
   import { readDescriber } from './readDescriber.js';
   import type { Snippet } from 'svelte';
@@ -71,9 +72,13 @@
   }
   /** Everything that it says, by section. */
   const sections = $derived.by(() => {
-    const bySection: Record<string, { name: string; text: string }[]> = {};
-    for (const { section, name, text, means } of described ? factsOf(described.describer) : [])
-      (bySection[section] ??= []).push({ name, text: means ? `${text}, ${means}` : text });
+    const bySection: Record<string, Pick<Fact, 'name' | 'fileName' | 'text'>[]> = {};
+    for (const { section, name, fileName, text, means } of described ? factsOf(described.describer) : [])
+      (bySection[section] ??= []).push({
+        name,
+        ...(fileName ? { fileName } : {}),
+        text: means ? `${text}, ${means}` : text,
+      });
     return Object.entries(bySection).map(([section, facts]) => ({ section, facts: facts.slice(0, 400) }));
   });
 </script>
@@ -118,8 +123,11 @@
     {#each sections as { section, facts } (section)}
       <h4 class="mt-2 text-xs font-semibold text-faint">{section}</h4>
       <dl class="text-[13px]">
-        {#each facts as { name, text }, i (i)}
-          <dt class="font-mono break-words">{name}</dt>
+        {#each facts as { name, fileName, text }, i (i)}
+          <dt class="break-words">
+            <span class="font-mono">{name}</span>
+            {#if fileName}<span class="text-xs text-faint">in the file: {fileName}</span>{/if}
+          </dt>
           <dd class="border-b border-base-300 pb-1 pl-3 break-words text-faint">{text}</dd>
         {/each}
       </dl>

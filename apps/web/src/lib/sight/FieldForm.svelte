@@ -305,6 +305,11 @@
     </select>
   </label>
 {/if}
+{#if field.sourceName}
+  <div class="lens-row">
+    name in the file <span class="truncate text-right" title={field.sourceName}>{field.sourceName}</span>
+  </div>
+{/if}
 <LensEntry
   title="note"
   class="w-52"

@@ -1,11 +1,12 @@
-import { labelsOf, tidy } from '../shared/fieldTexts.js';
+import type { Exact } from '../shared/exact.js';
+import { engineeringLimits } from '../shared/engineering.js';
+import { draftField, labelsOf, tidy, type FieldDraft } from '../shared/fieldTexts.js';
 import Fraction from 'fraction.js';
 import { identifierOf, uniqueIdentifiers } from '../../entries/identifiers.js';
-import { Field } from '../../layout/field.js';
-import { maxImageBytes, Ratio } from '../../entries/entries.js';
+import type { Field } from '../../layout/field.js';
+import { maxImageBytes } from '../../entries/entries.js';
 import { decodePath } from '../../protocols/ethernetIp/path.js';
 import { fieldTypes, readsOf, type FieldType } from '../../layout/fieldTypes.js';
-import { endingPlaces, exactly, fixedText } from '../../layout/ratio.js';
 import { fieldTypeOf, textPrefixOf } from './dataTypes.js';
 import { bytesOfPath, hexPairs } from './hexPath.js';
 import { memberBits } from './memberBits.js';
@@ -15,7 +16,6 @@ import type {
   DescribedConnection,
   DescribedParameter,
   Eds,
-  Exact,
   Format,
   Stated,
 } from './eds.js';
@@ -179,7 +179,7 @@ export function fieldsOf(describer: Eds, assembly: DescribedAssembly, within: nu
   return inside.flatMap((p, i) => fieldOf(p, names[i]!) ?? []);
 }
 
-function fieldOf({ at, bits, parameter }: Placed, name: string): Field | undefined {
+function fieldOf({ name: said, at, bits, parameter }: Placed, name: string): Field | undefined {
   const declared = parameter && fieldTypeOf(parameter.dataType);
   const prefix = parameter && bits % 8 === 0 && at % 8 === 0 ? textPrefixOf(parameter.dataType) : undefined;
   const characters = prefix !== undefined && bits > prefix;
@@ -200,7 +200,7 @@ function fieldOf({ at, bits, parameter }: Placed, name: string): Field | undefin
   // The values of a bit string's enumeration are its bits (CIP Vol. 1, 7-3.6.6; from memory).
   const ofBits = declared !== undefined && /^(BYTE|[DL]?WORD)$/.test(declared) && bits > 1;
   const labels = labelsOf(parameter?.labels ?? []);
-  const parsed = Field.safeParse({
+  const draft: FieldDraft = {
     id: `${name}_${at}`.slice(-40).replace(/^[^A-Za-z0-9]+/, ''),
     name,
     type,
@@ -217,9 +217,9 @@ function fieldOf({ at, bits, parameter }: Placed, name: string): Field | undefin
           ),
         }
       : { labels }),
-    ...(plain ? {} : { limits: engineeringLimits(parameter, scale), scale: scale ?? null }),
-  });
-  return parsed.success ? parsed.data : undefined;
+    ...(plain || !parameter ? {} : { limits: engineeringLimits(parameter, scale), scale: scale ?? null }),
+  };
+  return draftField(draft, said);
 }
 
 /**
@@ -231,50 +231,5 @@ export function scaleOf({ scaling: s }: DescribedParameter): { factor: string; o
   const factor = new Fraction(s.multiplier).mul(s.base).div(s.divider);
   const offset = factor.mul(s.offset);
   if (factor.equals(0) || (factor.equals(1) && offset.equals(0))) return undefined;
-  return { factor: ratio(factor), offset: ratio(offset) };
-}
-
-const ratio = (value: Fraction): string => value.toFraction();
-
-/** The engineering value of a raw number, as a Ratio; with a decimal point where it ends. */
-export function engineering(raw: Exact, scale: { factor: string; offset: string } | undefined): string {
-  const exact = exactly(raw)!;
-  const value = scale ? exact.mul(scale.factor).add(scale.offset) : exact;
-  const places = endingPlaces(value);
-  return places === undefined || places > 40 ? ratio(value) : fixedText(value, places);
-}
-
-/** Whether an engineering value can be kept as it is: within the digits of an entry. */
-const isKept = (value: string | null): boolean => value === null || Ratio.safeParse(value).success;
-
-/** Whole numbers of 64 bits and common fractions are kept with whatever factor a data sheet can state. */
-const isCommon = (raw: Exact | null): boolean =>
-  raw === null ||
-  typeof raw === 'bigint' ||
-  raw === 0 ||
-  (Math.abs(raw) < 1e20 && (Number.isInteger(raw) || Math.abs(raw) > 1e-10));
-
-/** Whether a parameter states a limit that is too long to be kept, for what is said of it. */
-export function limitsNotKept(parameter: DescribedParameter): boolean {
-  const { minimum, maximum } = parameter;
-  if (isCommon(minimum) && isCommon(maximum)) return false;
-  const scale = scaleOf(parameter);
-  return [minimum, maximum].some((raw) => raw !== null && !isKept(engineering(raw, scale)));
-}
-
-/** The limits of a parameter as engineering values; null where it has none, or none that can be kept. */
-export function engineeringLimits(
-  parameter: DescribedParameter | undefined,
-  scale: { factor: string; offset: string } | undefined,
-): Field['limits'] {
-  if (!parameter || (parameter.minimum === null && parameter.maximum === null)) return null;
-  const scaled = (raw: Exact | null) => {
-    const value = raw === null ? null : engineering(raw, scale);
-    return isKept(value) ? value : null;
-  };
-  const [a, b] = [scaled(parameter.minimum), scaled(parameter.maximum)];
-  if (a === null && b === null) return null;
-  // A negative factor turns the ends round.
-  const turned = a !== null && b !== null && new Fraction(a).compare(b) > 0;
-  return turned ? { minimum: b, maximum: a } : { minimum: a, maximum: b };
+  return { factor: factor.toFraction(), offset: offset.toFraction() };
 }

@@ -1,7 +1,9 @@
 import type { Defects } from '../shared/defects.js';
 import type { DescribedAssembly, Eds } from './eds.js';
 import type { Part } from './entries.js';
-import { limitsNotKept } from './connectionImages.js';
+import { limitsNotKept } from '../shared/engineering.js';
+import { unkeptLabels } from '../shared/fieldTexts.js';
+import { scaleOf } from './connectionImages.js';
 import { memberBits } from './memberBits.js';
 
 /** What fits the grammar and yet cannot be: references to nothing, and sizes that do not add up. */
@@ -34,14 +36,14 @@ export function doubtful(describer: Eds, parts: ReadonlyMap<string, Part>, defec
     )
       defects.add(line, 'eds.size', { entry, stated: assembly.size, actual: Math.ceil(bits / 8) });
   }
-  for (const parameter of describer.parameters)
-    if (limitsNotKept(parameter)) {
-      const { number, name } = parameter;
-      defects.add(parts.get('params')!.lineOf(`Param${number}`), 'eds.limits', {
-        entry: `Param${number}`,
-        name,
-      });
-    }
+  for (const parameter of describer.parameters) {
+    const { number, name, labels } = parameter;
+    const line = () => parts.get('params')!.lineOf(`Param${number}`);
+    if (limitsNotKept(parameter, () => scaleOf(parameter)))
+      defects.add(line(), 'described.limits', { entry: `Param${number} (${name})` });
+    const lost = unkeptLabels(labels);
+    if (lost) defects.add(line(), 'described.labels', { entry: `Param${number} (${name})`, ...lost });
+  }
   for (const { number, name, scaling } of describer.parameters)
     if (scaling.divider === 0)
       defects.add(parts.get('params')!.lineOf(`Param${number}`), 'eds.divider', {

@@ -164,7 +164,7 @@ test('written and read again, a describer is the same, and no defect of the gram
       expect(again).toEqual(describer);
       expect(defects.filter((d) => grammar.includes(d.code))).toEqual([]);
     }),
-    { numRuns: 250, seed: 7 },
+    { numRuns: 500, seed: 7 },
   );
 });
 
@@ -295,7 +295,7 @@ describe('files that were damaged', () => {
           if (!(error instanceof Problem)) throw error;
         }
       }),
-      { numRuns: 255, seed: 11 },
+      { numRuns: 500, seed: 11 },
     );
   });
 

@@ -1,3 +1,4 @@
+import type { Exact } from '../shared/exact.js';
 import type { DescribedBase } from '../shared/described.js';
 
 /** What is known of a kind of device from an electronic data sheet. Sizes in bits, times in µs. */
@@ -50,9 +51,6 @@ export interface Scaling {
   baseLink: number | null;
   offsetLink: number | null;
 }
-
-/** A number as a file states it: a bigint where a number would lose digits. */
-export type Exact = number | bigint;
 
 export interface DescribedParameter {
   number: number;

@@ -4,7 +4,8 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { readCellFile } from '../../cell/cellFile.js';
 import { Device } from '../../cell/model.js';
-import { firstLink } from '../../cell/testCell.js';
+import { firstLink, testDevice } from '../../cell/testCell.js';
+import { Field } from '../../layout/field.js';
 import { signalsOf } from '../../layout/signals.js';
 import { describerOf } from './edsOfDevice.js';
 import { deviceOf } from './edsDevice.js';
@@ -91,6 +92,64 @@ test('the maker’s file of climate_io_u1 and the demo’s layout agree, signal 
     expect(places(described)).toEqual(places(planned));
     expect(described.links[0]![side].size).toBe(planned.links[0]![side].size);
   }
+});
+
+test('a device that is in no file: every limit, scale and label comes back as it was', () => {
+  const field = (part: object) => Field.parse({ id: 'f', order: null, ...part });
+  const device = testDevice();
+  const image = firstLink(device, 'ethernet-ip').feedback;
+  const labels = [{ value: 0xffff_ffff, text: 'none yet' }];
+  const fields = [
+    field({
+      id: 'a',
+      name: 'travel',
+      type: 'LINT',
+      at: 0,
+      bits: 64,
+      limits: { minimum: '-9223372036854775808', maximum: '9223372036854775807' },
+    }),
+    field({
+      id: 'b',
+      name: 'torque',
+      type: 'REAL',
+      at: 64,
+      bits: 32,
+      limits: { minimum: '-340282300000000000000000000000000000000', maximum: '0.5' },
+    }),
+    field({
+      id: 'c',
+      name: 'tank',
+      type: 'INT',
+      at: 96,
+      bits: 16,
+      scale: { factor: '-1/50', offset: '100' },
+      limits: { minimum: '-20', maximum: null },
+      unit: '%',
+    }),
+    field({ id: 'd', name: 'count', type: 'UDINT', at: 112, bits: 32, labels }),
+    field({
+      id: 'e',
+      name: 'mass',
+      type: 'DINT',
+      at: 144,
+      bits: 32,
+      decimals: { way: 'fixed', places: 2 },
+      limits: { minimum: '-15.25', maximum: '300' },
+      unit: 'kg',
+    }),
+  ];
+  device.links = [{ ...firstLink(device, 'ethernet-ip'), feedback: { ...image, size: 22, fields } }];
+  const { describer, defects } = readEds(writeEds(describerOf(device)));
+  expect(defects).toEqual([]);
+  const again = firstLink(deviceOf(describer, 1, place, ids())!, 'ethernet-ip').feedback.fields;
+  const facts = (all: readonly Field[]) =>
+    all.map(({ name, type, at, unit, labels }) => [name, type, at, unit, labels]);
+  expect(facts(again)).toEqual(facts(fields));
+  const numbers = ({ limits, scale }: Field) =>
+    [limits?.minimum, limits?.maximum, scale?.factor, scale?.offset].map(
+      (n) => n && new Fraction(n).toFraction(),
+    );
+  expect(again.map(numbers)).toEqual([...fields.slice(0, 4).map(numbers), ['-61/4', '300', '1/100', '0']]);
 });
 
 test('a connection that is not there gives nothing', () => {

@@ -1,4 +1,4 @@
-import { fieldFact, parameterFact, type Fact } from '../fact.js';
+import { fieldFact, keptFacts, parameterFact, type Fact } from '../fact.js';
 import { connectionImages, filledPath, type ConnectionImages } from './connectionImages.js';
 import type { ConnectionDirection, DescribedParameter, Eds, Format, Stated } from './eds.js';
 import { parametersOf } from './edsParameters.js';
@@ -16,6 +16,7 @@ export function edsFacts(describer: Eds): Fact[] {
     ...describer.parameters.flatMap((p) =>
       p.initialText ? [{ section: 'parameter', name: `${p.name} at first`, text: `“${p.initialText}”` }] : [],
     ),
+    ...keptFacts(describer.kept),
   ];
 }
 

@@ -14,7 +14,8 @@ import {
   type Eds,
 } from './eds.js';
 import { hexPairs } from './hexPath.js';
-import { describedParameter, instanceNumber } from './edsParameters.js';
+import { describedParameter, instanceNumber, rawLimits } from './edsParameters.js';
+import { ratio } from '../../layout/ratio.js';
 import { plainScaling, scalingOf } from './scaling.js';
 
 /** CIP class 4. */
@@ -204,7 +205,11 @@ function parameterOf(
   const values = field?.labels ?? [];
   const ofBits = values.length === 0 ? (field?.bitLabels ?? []) : [];
   const labels = [...values, ...ofBits.map(({ bit, text }) => ({ value: bit, text }))];
-  const scaling = scalingOf(field?.scale);
+  const scale = scaleWith(field);
+  const scaling = scalingOf(scale);
+  // A scale that the whole numbers of a data sheet cannot hold is left out, and the limits with it.
+  const kept = scale === null || scaling !== plainScaling;
+  const limits = kept ? rawLimits(field?.limits ?? null, scale, readsOf(signal) === 'float') : null;
   return {
     number,
     path: '',
@@ -217,14 +222,22 @@ function parameterOf(
     name: signal.name,
     unit: field?.unit ?? '',
     help: field?.note ?? '',
-    minimum: null,
-    maximum: null,
+    minimum: limits?.minimum ?? null,
+    maximum: limits?.maximum ?? null,
     initial: null,
     initialText: '',
     scaling,
     decimals: 0,
     labels: labels.map(({ value, text }) => ({ value, text })),
   };
+}
+
+/** The scale of a field with its fixed decimal places: value = raw / 10^places × factor + offset. */
+function scaleWith(field: Field | undefined): Field['scale'] {
+  const places = field?.decimals?.way === 'fixed' ? field.decimals.places : 0;
+  if (!field || places === 0) return field?.scale ?? null;
+  const factor = ratio(field.scale?.factor ?? '1').div(10 ** places);
+  return { factor: factor.toFraction(), offset: field.scale?.offset ?? '0' };
 }
 
 /** The type of a signal by what its texts are for: a number for values, a bit string for bits. */

@@ -6,7 +6,9 @@ import { parameterClass, parameterValue } from '../../tables/parameterPlace.js';
 import { dataTypeOf, fieldTypeOf } from './dataTypes.js';
 import { descriptorBits, type DescribedParameter, type Eds } from './eds.js';
 import { bytesOfPath, hexPairs } from './hexPath.js';
-import { engineering, engineeringLimits, scaleOf } from './connectionImages.js';
+import { engineering, engineeringLimits, type RawLimits } from '../shared/engineering.js';
+import { narrow, type Exact } from '../shared/exact.js';
+import { scaleOf } from './connectionImages.js';
 import { labelsOf, tidy } from '../shared/fieldTexts.js';
 import { plainScaling, scalingOf } from './scaling.js';
 
@@ -71,12 +73,23 @@ export function parametersOf({ parameters, groups, assemblies }: Eds, newId: () 
 }
 
 /** The raw number of an engineering value; null where there is none, or where no raw number means it. */
-function rawOf(value: string | null, scale: Parameter['scale'], float: boolean): number | null {
+function rawOf(value: string | null, scale: Parameter['scale'], float: boolean): Exact | null {
   if (value === null) return null;
   const raw = ratio(value)
     .sub(ratio(scale?.offset ?? '0'))
     .div(ratio(scale?.factor ?? '1'));
-  return float || raw.d === 1n ? raw.valueOf() : null;
+  if (float) return raw.valueOf();
+  return raw.d === 1n ? narrow(raw.n * raw.s) : null;
+}
+
+/** The raw numbers of engineering limits. */
+export function rawLimits(limits: Parameter['limits'], scale: Parameter['scale'], float: boolean): RawLimits {
+  const [a, b] = [limits?.minimum, limits?.maximum].map((value) => rawOf(value ?? null, scale, float)) as [
+    Exact | null,
+    Exact | null,
+  ];
+  // A negative factor turns the ends round.
+  return scale && ratio(scale.factor).s < 0n ? { minimum: b, maximum: a } : { minimum: a, maximum: b };
 }
 
 /** The number of a parameter that is an instance of the Parameter object; undefined for another. */
@@ -100,10 +113,7 @@ export function describedParameter(
   if (place?.way !== 'attribute') return undefined;
   const scaling = scalingOf(parameter.scale);
   const float = readsOf(parameter) === 'float';
-  const raw = (value: string | null | undefined) => rawOf(value ?? null, parameter.scale, float);
-  const [a, b] = [raw(limits?.minimum), raw(limits?.maximum)];
-  // A negative factor turns the ends round.
-  const turned = a !== null && b !== null && a > b;
+  const { minimum, maximum } = rawLimits(limits, parameter.scale, float);
   return {
     number: free(instanceNumber(parameter)),
     path: hexPairs(
@@ -123,9 +133,9 @@ export function describedParameter(
     name: parameter.name,
     unit: parameter.unit,
     help: parameter.note,
-    minimum: turned ? b : a,
-    maximum: turned ? a : b,
-    initial: raw(parameter.initial),
+    minimum,
+    maximum,
+    initial: rawOf(parameter.initial, parameter.scale, float),
     scaling,
     decimals: 0,
     labels: labels.map(({ value, text }) => ({ value, text })),

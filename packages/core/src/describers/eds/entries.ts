@@ -1,5 +1,6 @@
 import type { Defects } from '../shared/defects.js';
-import type { Exact, Format, Stated } from './eds.js';
+import { exactOf, narrow, type Exact } from '../shared/exact.js';
+import type { Format, Stated } from './eds.js';
 import type { Entry, Section } from './grammar.js';
 
 /** Entries of a data sheet as what they hold: numbers, references, paths. */
@@ -103,7 +104,7 @@ export class Row {
       const within = signedBits > 0 && raw < 1n << BigInt(signedBits);
       return narrow(within ? BigInt.asIntN(signedBits, raw) : raw);
     }
-    return /^[+-]?\d{1,25}$/.test(text) ? narrow(BigInt(text.replace('+', ''))) : this.maybe(at);
+    return exactOf(text) ?? this.maybe(at);
   }
 
   number(at: number, otherwise = 0): number {
@@ -150,18 +151,12 @@ export class Row {
   }
 }
 
-/** A number where it has all digits. */
-const narrow = (value: bigint): Exact =>
-  value >= Number.MIN_SAFE_INTEGER && value <= Number.MAX_SAFE_INTEGER ? Number(value) : value;
-
 /** Decimal, hex with 0x, or a floating number; undefined for anything else. */
 function edsNumber(text: string): number | undefined {
   const plain = shortWhole(text);
   if (plain !== undefined) return plain;
-  if (/^0x[0-9a-f]{1,16}$/i.test(text)) return Number(text);
-  if (!/^[+-]?(\d{1,25}(\.\d{0,40})?|\.\d{1,40})(e[+-]?\d{1,3})?$/i.test(text)) return undefined;
-  const number = Number(text);
-  return Number.isFinite(number) ? number : undefined;
+  const exact = exactOf(text);
+  return exact === undefined ? undefined : Number(exact);
 }
 
 /**

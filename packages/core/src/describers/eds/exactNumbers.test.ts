@@ -53,7 +53,7 @@ describe('numbers of any width are exact', () => {
 
   test('a limit that cannot be kept is said, and the rest stays', () => {
     const { describer, defects } = read(`[Params]\n${parameter('0xCB', 8, '-1.7976E+308, 1.7976E+308, 0')}`);
-    expect(defects.map((d) => [d.line, d.code])).toEqual([[7, 'eds.limits']]);
+    expect(defects.map((d) => [d.line, d.code])).toEqual([[7, 'described.limits']]);
     expect(parametersOf(describer, () => 'id')).toMatchObject([{ name: 'p1', type: 'LREAL', limits: null }]);
   });
 

@@ -1,5 +1,6 @@
 import type { KeptSection } from '../shared/described.js';
-import type { DescribedConnection, Eds, Format, Stated, Exact } from './eds.js';
+import type { Exact } from '../shared/exact.js';
+import type { DescribedConnection, Eds, Format, Stated } from './eds.js';
 
 /** A describer as an electronic data sheet: readEds reads the same model out of it again. */
 export function writeEds(describer: Eds): string {
@@ -9,11 +10,11 @@ export function writeEds(describer: Eds): string {
       'File',
       [
         ['DescText', quote(file.text)],
-        ['CreateDate', file.createDate],
-        ['CreateTime', file.createTime],
-        ['ModDate', file.modifiedDate],
-        ['ModTime', file.modifiedTime],
-        ['Revision', file.revision],
+        ['CreateDate', plain(file.createDate)],
+        ['CreateTime', plain(file.createTime)],
+        ['ModDate', plain(file.modifiedDate)],
+        ['ModTime', plain(file.modifiedTime)],
+        ['Revision', plain(file.revision)],
         ['HomeURL', quote(file.homeUrl)],
       ],
     ],
@@ -31,7 +32,7 @@ export function writeEds(describer: Eds): string {
         ['Catalog', quote(device.catalog)],
       ],
     ],
-    ['Device Classification', device.classification.map((name, i) => [`Class${i + 1}`, name])],
+    ['Device Classification', device.classification.map((name, i) => [`Class${i + 1}`, plain(name)])],
     ['Params', parameterLines(describer)],
     [
       'Groups',
@@ -61,7 +62,10 @@ export function writeEds(describer: Eds): string {
       ]),
     ],
     ['Connection Manager', describer.connections.map(connectionLine)],
-    ['Port', describer.ports.map((p) => [`Port${p.number}`, p.type, quote(p.name), quote(p.path), p.port])],
+    [
+      'Port',
+      describer.ports.map((p) => [`Port${p.number}`, plain(p.type), quote(p.name), quote(p.path), p.port]),
+    ],
     [
       'Capacity',
       [
@@ -69,7 +73,7 @@ export function writeEds(describer: Eds): string {
         ['MaxIOProducers', capacity.ioProducers],
         ['MaxIOConsumers', capacity.ioConsumers],
         ['MaxCIPConnections', capacity.cipConnections],
-        ...capacity.traffic.map((t): Line => [`TSpec${t.number}`, t.direction, t.bytes, t.packets]),
+        ...capacity.traffic.map((t): Line => [`TSpec${t.number}`, plain(t.direction), t.bytes, t.packets]),
       ],
     ],
   ];
@@ -168,6 +172,9 @@ const escapes: Record<string, string> = {
   '\f': 'f',
   '\x07': 'a',
 };
+/** A word without quotes, as dates and numbers of versions are; quoted where it would break the grammar. */
+const plain = (text: string): string => (/^[\w:./ +-]*$/.test(text) ? text : quote(text));
+
 const quote = (text: string): string =>
   // eslint-disable-next-line no-control-regex -- these are the characters that a text of this grammar escapes
   `"${text.replace(/["\\\n\t\v\b\r\f\x07]/g, (c) => `\\${escapes[c] ?? c}`)}"`;

@@ -1,4 +1,5 @@
 import type { DescribedBase } from '../shared/described.js';
+import type { DescribedLabel } from '../shared/fieldTexts.js';
 
 /**
  * What a PROFINET device description says (GSDML 2.x, IEC 61784 / PROFINET guidelines; from memory). Sizes in bytes,
@@ -79,8 +80,6 @@ export interface GsdmlSubmodule {
   fParameters: { name: string; text: string }[];
   /** What its channels can report. */
   channelDiagnosis: { errorType: number; name: string; help: string }[];
-  /** Names of what else the file says of it, which is not understood here. */
-  others: string[];
 }
 
 export interface GsdmlData {
@@ -122,5 +121,5 @@ export interface GsdmlParameter {
   help: string;
   /** Bytes of a text or of raw bytes; null for types that have a length of their own. */
   length: number | null;
-  labels: { value: number; text: string }[];
+  labels: DescribedLabel[];
 }

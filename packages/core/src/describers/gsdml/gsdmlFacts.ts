@@ -1,4 +1,4 @@
-import { fieldFact, type Fact } from '../fact.js';
+import { fieldFact, keptFacts, type Fact } from '../fact.js';
 import { stretchFields } from './gsdmlFields.js';
 import type { Gsdml, GsdmlParameter, GsdmlSubmodule } from './gsdml.js';
 
@@ -46,7 +46,6 @@ const submoduleFacts = (section: string, s: GsdmlSubmodule): Fact[] => [
     name: `${s.name} channel error ${d.errorType}`,
     text: [d.name, d.help].filter(Boolean).join(': '),
   })),
-  ...(s.others.length ? [{ section, name: `${s.name}, not understood`, text: s.others.join(', ') }] : []),
 ];
 
 function parameterTexts(p: GsdmlParameter): Pick<Fact, 'text' | 'means'> {
@@ -71,7 +70,7 @@ function parameterTexts(p: GsdmlParameter): Pick<Fact, 'text' | 'means'> {
 }
 
 /** What a GSDML says, thing by thing. */
-export const gsdmlFacts = ({ accessPoints, modules, submodules }: Gsdml): Fact[] => [
+export const gsdmlFacts = ({ accessPoints, modules, submodules, kept }: Gsdml): Fact[] => [
   ...accessPoints.flatMap((a) => [
     { section: 'access point', name: a.name || a.id, text: `${a.orderNumber} ${a.softwareRelease}`.trim() },
     ...a.submodules.flatMap((s) => submoduleFacts(`access point ${a.name || a.id}`, s)),
@@ -81,4 +80,5 @@ export const gsdmlFacts = ({ accessPoints, modules, submodules }: Gsdml): Fact[]
     ...m.submodules.flatMap((s) => submoduleFacts(`module ${m.name || m.id}`, s)),
   ]),
   ...submodules.flatMap((s) => submoduleFacts('submodule', s)),
+  ...keptFacts(kept),
 ];

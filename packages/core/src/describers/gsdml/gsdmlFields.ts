@@ -1,6 +1,6 @@
-import { Field } from '../../layout/field.js';
+import type { Field } from '../../layout/field.js';
 import { uniqueIdentifiers } from '../../entries/identifiers.js';
-import { tidy } from '../shared/fieldTexts.js';
+import { draftField, tidy, type FieldDraft } from '../shared/fieldTexts.js';
 import { gsdmlType } from './dataTypes.js';
 import type { GsdmlData } from './gsdml.js';
 
@@ -12,7 +12,7 @@ export function stretchFields(
   stretches: readonly { title: string; data: GsdmlData }[],
   newId: () => string,
 ): Field[] {
-  const drafts: { name: string; field: object }[] = [];
+  const drafts: { name: string; field: FieldDraft }[] = [];
   let byte = 0;
   for (const { title, data } of stretches)
     for (const item of data.items) {
@@ -29,8 +29,9 @@ export function stretchFields(
         let at = byte;
         for (const { bytes, field: type, suffix } of parts) {
           const many = bytes > 1 && type !== 'BYTES' && type !== 'STRING';
-          const text = type === 'STRING' ? { text: { prefix: 0, encoding: 'ascii', pad: 0 } } : {};
-          const field = { type, at: at * 8, bits: bytes * 8, order: many ? 'big' : null, ...text };
+          const text =
+            type === 'STRING' ? { text: { prefix: 0 as const, encoding: 'ascii' as const, pad: 0 } } : {};
+          const field = { type, at: at * 8, bits: bytes * 8, order: many ? ('big' as const) : null, ...text };
           const name = item.name || title;
           drafts.push({ name: suffix ? `${name}_${suffix}` : name, field });
           at += bytes;
@@ -39,8 +40,7 @@ export function stretchFields(
       byte += item.bytes;
     }
   const names = uniqueIdentifiers(drafts.map((d) => tidy(d.name, 60) || 'item'));
-  return drafts.flatMap(({ field }, i) => {
-    const parsed = Field.safeParse({ id: newId(), name: names[i]!.toLowerCase(), ...field });
-    return parsed.success ? [parsed.data] : [];
-  });
+  return drafts.flatMap(
+    ({ name, field }, i) => draftField({ id: newId(), name: names[i]!.toLowerCase(), ...field }, name) ?? [],
+  );
 }

@@ -2,7 +2,17 @@ import type { Described } from '../shared/described.js';
 import { Defects } from '../shared/defects.js';
 import { keptOf } from '../shared/keptXml.js';
 import { Texts, textsIn } from '../shared/texts.js';
-import { child, childrenOf, numberAt, readXml, within, type XmlElement } from '../shared/xml.js';
+import {
+  child,
+  childrenOf,
+  exactAt,
+  neededAt,
+  numberAt,
+  readXml,
+  within,
+  type XmlElement,
+} from '../shared/xml.js';
+import { unkeptLabels, type DescribedLabel } from '../shared/fieldTexts.js';
 import { gsdmlType } from './dataTypes.js';
 import type {
   Gsdml,
@@ -15,6 +25,7 @@ import type {
   ModuleFacts,
   SlotRule,
 } from './gsdml.js';
+import { gsdmlUnderstood } from './understood.js';
 
 /** Slots and subslots that a list may name: the numbers have 16 bits, their upper half is the system's. */
 const mostSlots = 0x7fff;
@@ -60,7 +71,7 @@ class GsdmlReader {
   /** What rules name: looked up when everything is read. */
   private readonly references: { line: number; entry: string; target: string; of: 'module' | 'submodule' }[] =
     [];
-  private readonly values = new Map<string, { value: number; text: string }[]>();
+  private readonly values = new Map<string, DescribedLabel[]>();
 
   constructor(
     private readonly root: XmlElement,
@@ -85,10 +96,10 @@ class GsdmlReader {
     for (const item of childrenOf(child(this.process, 'ValueList'), 'ValueItem'))
       this.values.set(
         item.attributes['ID'] ?? '',
-        childrenOf(child(item, 'Assignments'), 'Assign').map((assign) => ({
-          value: numberAt(assign, 'Content', defects) ?? 0,
-          text: this.texts.of(assign, 'TextId'),
-        })),
+        childrenOf(child(item, 'Assignments'), 'Assign').flatMap((assign) => {
+          const value = exactAt(assign, 'Content', defects);
+          return value === undefined ? [] : [{ value, text: this.texts.of(assign, 'TextId') }];
+        }),
       );
   }
 
@@ -116,8 +127,8 @@ class GsdmlReader {
       source: 'gsdml',
       schemaVersion: /GSDML-DeviceProfile-V?([\d.]+?)\.xsd/i.exec(schema)?.[1] ?? '',
       device: {
-        vendorId: (identity && numberAt(identity, 'VendorID', this.defects)) ?? 0,
-        deviceId: (identity && numberAt(identity, 'DeviceID', this.defects)) ?? 0,
+        vendorId: (identity && neededAt(identity, 'VendorID', this.defects)) ?? 0,
+        deviceId: (identity && neededAt(identity, 'DeviceID', this.defects)) ?? 0,
         vendorName: child(identity, 'VendorName')?.attributes['Value'] ?? '',
         text: this.texts.of(child(identity, 'InfoText'), 'TextId'),
         mainFamily: family['MainFamily'] ?? '',
@@ -127,7 +138,7 @@ class GsdmlReader {
       modules,
       submodules,
       languages: this.languages,
-      kept: keptOf(this.root, body, child(body, 'DeviceFunction'), process),
+      kept: keptOf(this.root, gsdmlUnderstood),
     };
   }
 
@@ -190,7 +201,8 @@ class GsdmlReader {
     return {
       submodules: [
         ...childrenOf(child(element, 'VirtualSubmoduleList'), 'VirtualSubmoduleItem'),
-        ...(child(element, 'SystemDefinedSubmoduleList')?.children ?? []),
+        ...childrenOf(child(element, 'SystemDefinedSubmoduleList'), 'InterfaceSubmoduleItem'),
+        ...childrenOf(child(element, 'SystemDefinedSubmoduleList'), 'PortSubmoduleItem'),
       ].map((s) => this.submodule(s)),
       submoduleRules: this.rules(
         child(element, 'UseableSubmodules'),
@@ -232,25 +244,27 @@ class GsdmlReader {
         own === undefined ? this.slots(element, 'FixedInSubslots') : this.slots(element, 'SubslotNumber'),
       input: this.data(child(io, 'Input'), name),
       output: this.data(child(io, 'Output'), name),
-      records: childrenOf(child(element, 'RecordDataList'), 'ParameterRecordDataItem').map((r) =>
-        this.record(r),
+      records: childrenOf(child(element, 'RecordDataList'), 'ParameterRecordDataItem').flatMap(
+        (r) => this.record(r) ?? [],
       ),
       profisafe: element.attributes['PROFIsafeSupported'] === 'true',
-      fParameters: childrenOf(child(element, 'RecordDataList'), 'F_ParameterRecordDataItem').flatMap((f) => [
-        ...attributesOf('F_ParameterRecordDataItem', f),
-        ...f.children.flatMap((part) => attributesOf(part.name, part)),
-      ]),
+      fParameters: childrenOf(child(element, 'RecordDataList'), 'F_ParameterRecordDataItem').flatMap(
+        attributesOf,
+      ),
       channelDiagnosis: this.channelDiagnosis(child(element, 'ChannelDiagList')),
-      others: element.children.flatMap(({ name: part }) => (understood.has(part) ? [] : [part])),
     };
   }
 
   private channelDiagnosis(list: XmlElement | undefined): GsdmlSubmodule['channelDiagnosis'] {
-    return (list?.children ?? []).map((item) => ({
-      errorType: numberAt(item, 'ErrorType', this.defects) ?? 0,
-      name: this.texts.of(child(item, 'Name'), 'TextId'),
-      help: this.texts.of(child(item, 'Help'), 'TextId'),
-    }));
+    const known = (list?.children ?? []).filter(({ name }) =>
+      /^(SystemDefined|Profile)?ChannelDiagItem$/.test(name),
+    );
+    return known.flatMap((item) => {
+      const errorType = neededAt(item, 'ErrorType', this.defects);
+      if (errorType === undefined) return [];
+      const [name, help] = [child(item, 'Name'), child(item, 'Help')];
+      return [{ errorType, name: this.texts.of(name, 'TextId'), help: this.texts.of(help, 'TextId') }];
+    });
   }
 
   private data(element: XmlElement | undefined, owner: string): GsdmlData | null {
@@ -266,7 +280,8 @@ class GsdmlReader {
         });
       const bytes = known?.bytes ?? length ?? 1;
       const bits = childrenOf(item, 'BitDataItem').flatMap((bit) => {
-        const offset = numberAt(bit, 'BitOffset', this.defects) ?? 0;
+        const offset = neededAt(bit, 'BitOffset', this.defects);
+        if (offset === undefined) return [];
         const name = this.texts.of(bit, 'TextId');
         if (offset < bytes * 8) return [{ offset, name }];
         this.defects.add(bit.line, 'described.pastEnd', { entry: name, endsAtBit: offset, bits: bytes * 8 });
@@ -287,10 +302,12 @@ class GsdmlReader {
     };
   }
 
-  private record(element: XmlElement): GsdmlRecord {
-    const bytes = numberAt(element, 'Length', this.defects) ?? 0;
+  private record(element: XmlElement): GsdmlRecord | undefined {
+    const bytes = neededAt(element, 'Length', this.defects);
+    const index = neededAt(element, 'Index', this.defects);
+    if (bytes === undefined || index === undefined) return undefined;
     return {
-      index: numberAt(element, 'Index', this.defects) ?? 0,
+      index,
       bytes,
       name: this.texts.of(child(element, 'Name'), 'TextId'),
       sequence: numberAt(element, 'TransferSequence', this.defects) ?? 0,
@@ -302,12 +319,13 @@ class GsdmlReader {
           .trim()
           .toUpperCase(),
       })),
-      parameters: childrenOf(element, 'Ref').map((ref) => this.parameter(ref, bytes)),
+      parameters: childrenOf(element, 'Ref').flatMap((ref) => this.parameter(ref, bytes) ?? []),
     };
   }
 
-  private parameter(ref: XmlElement, recordBytes: number): GsdmlParameter {
+  private parameter(ref: XmlElement, recordBytes: number): GsdmlParameter | undefined {
     const parameter = this.plainParameter(ref);
+    if (!parameter) return undefined;
     const { name, dataType, byteOffset, bitOffset, bitLength, length } = parameter;
     const ofBits = dataType === 'Bit' || dataType === 'BitArea';
     const bits = ofBits ? bitOffset + bitLength : (gsdmlType(dataType, length ?? 0)?.bytes ?? 0) * 8;
@@ -321,15 +339,19 @@ class GsdmlReader {
     return parameter;
   }
 
-  private plainParameter(ref: XmlElement): GsdmlParameter {
+  private plainParameter(ref: XmlElement): GsdmlParameter | undefined {
+    const byteOffset = neededAt(ref, 'ByteOffset', this.defects);
+    if (byteOffset === undefined) return undefined;
     const target = ref.attributes['ValueItemTarget'];
     const labels = target === undefined ? [] : this.values.get(target);
     if (!labels)
       this.defects.add(ref.line, 'described.dangling', { entry: '<Ref>', refers: `the values ${target}` });
+    const lost = unkeptLabels(labels ?? []);
+    if (lost) this.defects.add(ref.line, 'described.labels', { entry: '<Ref>', ...lost });
     return {
       name: this.texts.of(ref, 'TextId'),
       dataType: ref.attributes['DataType'] ?? '',
-      byteOffset: numberAt(ref, 'ByteOffset', this.defects) ?? 0,
+      byteOffset,
       bitOffset: numberAt(ref, 'BitOffset', this.defects) ?? 0,
       bitLength: numberAt(ref, 'BitLength', this.defects) ?? 1,
       initial: ref.attributes['DefaultValue'] ?? '',
@@ -362,9 +384,8 @@ class GsdmlReader {
   }
 }
 
-/** Parts of a submodule that are read here. */
-const understood = new Set(['ModuleInfo', 'IOData', 'RecordDataList', 'ChannelDiagList', 'Name']);
-
-/** The attributes of an element as names and texts: `F_SIL.DefaultValue`. */
-const attributesOf = (name: string, { attributes }: XmlElement) =>
-  Object.entries(attributes).map(([key, text]) => ({ name: `${name}.${key}`, text }));
+/** The attributes of an element and of all in it, as names and texts: `F_SIL.DefaultValue`. */
+const attributesOf = ({ name, attributes, children }: XmlElement): GsdmlSubmodule['fParameters'] => [
+  ...Object.entries(attributes).map(([key, text]) => ({ name: `${name}.${key}`, text })),
+  ...children.flatMap(attributesOf),
+];

@@ -52,10 +52,17 @@ test('PROFIsafe, F-parameters, channel diagnosis and unknown parts are kept and 
   expect(s).toMatchObject({
     profisafe: true,
     channelDiagnosis: [{ errorType: 16, name: 'axis', help: 'help' }],
-    others: ['Wonder'],
   });
   expect(s.fParameters).toContainEqual({ name: 'F_SIL.DefaultValue', text: 'SIL3' });
   expect(s.fParameters).toContainEqual({ name: 'F_ParameterRecordDataItem.F_ParamDescCRC', text: '4711' });
+  const { kept } = read('<Wonder Of="nature"><Small>b</Small></Wonder>').describer;
+  expect(kept).toContainEqual({
+    name: 'Wonder',
+    entries: [
+      { keyword: 'S', fields: ['Of=nature'] },
+      { keyword: 'S/Small', fields: ['b'] },
+    ],
+  });
   const facts = gsdmlFacts(
     read(
       '<ChannelDiagList><ChannelDiagItem ErrorType="16"><Name TextId="T"/></ChannelDiagItem></ChannelDiagList>',

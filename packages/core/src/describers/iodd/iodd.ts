@@ -1,4 +1,7 @@
 import type { DescribedBase } from '../shared/described.js';
+import type { RawLimits } from '../shared/engineering.js';
+import type { Exact } from '../shared/exact.js';
+import type { DescribedLabel } from '../shared/fieldTexts.js';
 
 /**
  * What an IO-Link device description says (IODD 1.1, IO-Link interface and system specification; from memory). Sizes in
@@ -38,7 +41,7 @@ export interface Iodd extends DescribedBase {
 export interface IoddProcessData {
   id: string;
   /** Null: it holds always. */
-  condition: { variable: string; subindex: number; value: number } | null;
+  condition: { variable: string; subindex: number; value: Exact } | null;
   input: IoddData | null;
   output: IoddData | null;
 }
@@ -55,9 +58,10 @@ export interface IoddData {
 export interface IoddType {
   kind: 'boolean' | 'uint' | 'int' | 'float' | 'string' | 'octets' | 'time' | 'record' | 'array' | 'unknown';
   bits: number;
-  ranges: { minimum: number; maximum: number }[];
+  /** Each end null where the file does not say it. */
+  ranges: RawLimits[];
   /** Single values and what they mean. */
-  labels: { value: number; text: string }[];
+  labels: DescribedLabel[];
   /** Of a record, and of an array each element. */
   items: IoddItem[];
 }

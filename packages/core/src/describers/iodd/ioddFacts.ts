@@ -1,4 +1,4 @@
-import { fieldFact, type Fact } from '../fact.js';
+import { fieldFact, keptFacts, type Fact } from '../fact.js';
 import type { Iodd, IoddShown, IoddType } from './iodd.js';
 import { processDataFields } from './ioddFields.js';
 
@@ -6,7 +6,7 @@ const typeText = ({ kind, bits, ranges, labels }: IoddType) =>
   [
     // What is no run of bits has no length of its own here.
     bits > 0 ? `${kind} of ${bits} bits` : kind,
-    ...ranges.map((r) => `${r.minimum} to ${r.maximum}`),
+    ...ranges.map((r) => `${r.minimum ?? '…'} to ${r.maximum ?? '…'}`),
     labels.map((l) => `${l.value} = ${l.text}`).join(', '),
   ]
     .filter(Boolean)
@@ -25,7 +25,15 @@ const shownText = (shown: IoddShown | null) =>
     : '';
 
 /** What an IODD says, thing by thing. */
-export const ioddFacts = ({ document, device, processData, variables, events, errors }: Iodd): Fact[] => [
+export const ioddFacts = ({
+  document,
+  device,
+  processData,
+  variables,
+  events,
+  errors,
+  kept,
+}: Iodd): Fact[] => [
   { section: 'identity', name: 'revision', text: document.version },
   ...device.variants.map((v) => ({ section: 'variant', name: v.productId, text: v.text })),
   ...processData.flatMap((data) =>
@@ -61,4 +69,5 @@ export const ioddFacts = ({ document, device, processData, variables, events, er
     name: `16#${(e.code * 256 + e.additionalCode).toString(16).toUpperCase()}`,
     text: e.name,
   })),
+  ...keptFacts(kept),
 ];

@@ -1,8 +1,9 @@
 import Fraction from 'fraction.js';
 import { uniqueIdentifiers } from '../../entries/identifiers.js';
-import { Field } from '../../layout/field.js';
+import type { Field } from '../../layout/field.js';
 import type { FieldType } from '../../layout/fieldTypes.js';
-import { labelsOf, tidy } from '../shared/fieldTexts.js';
+import { engineeringLimits } from '../shared/engineering.js';
+import { draftField, labelsOf, tidy, type FieldDraft } from '../shared/fieldTexts.js';
 import type { IoddData, IoddItem, IoddShown, IoddType } from './iodd.js';
 
 /** Bytes that process data of so many bits take. */
@@ -22,14 +23,14 @@ export function processDataFields(data: IoddData, fromByte: number, newId: () =>
     (i) => i.type.bits > 0 && i.bitOffset >= 0 && i.bitOffset + i.type.bits <= bytes * 8,
   );
   const names = uniqueIdentifiers(inside.map((i, n) => i.name || `${data.name || 'item'}_${n + 1}`));
-  return inside.flatMap(({ bitOffset, type, help, shown }, n) => {
+  return inside.flatMap(({ bitOffset, name: said, type, help, shown }, n) => {
     const { bits } = type;
     // The byte that holds its highest bit comes first.
     const firstByte = bytes - 1 - Math.floor((bitOffset + bits - 1) / 8);
     const [what, ends] = [fieldType(type), (bitOffset % 8) + bits > 8];
     const numeric = !['BOOL', 'BYTES', 'STRING'].includes(what);
     const at = (fromByte + firstByte) * 8 + (numeric || what === 'BOOL' ? bitOffset % 8 : 0);
-    const field = Field.safeParse({
+    const draft: FieldDraft = {
       id: newId(),
       name: names[n]!.toLowerCase().slice(0, 64),
       type: what,
@@ -43,8 +44,8 @@ export function processDataFields(data: IoddData, fromByte: number, newId: () =>
       scale: numeric ? scaleOf(shown) : null,
       limits: numeric ? limitsOf(type, shown) : null,
       ...(what === 'STRING' ? { text: { prefix: 0, encoding: 'ascii', pad: 0 } } : {}),
-    });
-    return field.success ? [field.data] : [];
+    };
+    return draftField(draft, said) ?? [];
   });
 }
 
@@ -74,17 +75,12 @@ function exact(text: string): Fraction | undefined {
   }
 }
 
-function scaleOf(shown: IoddShown | null): Field['scale'] {
+export function scaleOf(shown: IoddShown | null): Field['scale'] {
   const factor = exact(shown?.gradient ?? '1');
   const offset = exact(shown?.offset ?? '0');
   if (!factor || !offset || factor.equals(0) || (factor.equals(1) && offset.equals(0))) return null;
   return { factor: factor.toFraction(), offset: offset.toFraction() };
 }
 
-function limitsOf({ ranges }: IoddType, shown: IoddShown | null): Field['limits'] {
-  if (ranges.length !== 1) return null;
-  const { factor, offset } = scaleOf(shown) ?? { factor: '1', offset: '0' };
-  const value = (raw: number) => new Fraction(raw).mul(factor).add(offset).toFraction();
-  const [minimum, maximum] = [value(ranges[0]!.minimum), value(ranges[0]!.maximum)];
-  return new Fraction(factor).compare(0) > 0 ? { minimum, maximum } : { minimum: maximum, maximum: minimum };
-}
+const limitsOf = ({ ranges }: IoddType, shown: IoddShown | null): Field['limits'] =>
+  ranges.length === 1 ? engineeringLimits(ranges[0]!, scaleOf(shown) ?? undefined) : null;

@@ -1,8 +1,19 @@
 import type { Described } from '../shared/described.js';
 import { Defects } from '../shared/defects.js';
 import { keptOf } from '../shared/keptXml.js';
+import { limitsNotKept } from '../shared/engineering.js';
+import { unkeptLabels } from '../shared/fieldTexts.js';
 import { Texts, textsIn } from '../shared/texts.js';
-import { child, childrenOf, numberAt, readXml, within, type XmlElement } from '../shared/xml.js';
+import {
+  child,
+  childrenOf,
+  exactAt,
+  neededAt,
+  numberAt,
+  readXml,
+  within,
+  type XmlElement,
+} from '../shared/xml.js';
 import type {
   Iodd,
   IoddData,
@@ -14,7 +25,8 @@ import type {
   IoddType,
   IoddVariable,
 } from './iodd.js';
-import { isExact } from './ioddFields.js';
+import { isExact, scaleOf } from './ioddFields.js';
+import { ioddUnderstood } from './understood.js';
 import { isUnit, standardErrors, standardEvents, standardVariables, unitText } from './standard.js';
 
 export interface IoddOptions {
@@ -105,8 +117,8 @@ class IoddReader {
       source: 'iodd',
       document: { version: document['version'] ?? '', releaseDate: document['releaseDate'] ?? '' },
       device: {
-        vendorId: (identity && numberAt(identity, 'vendorId', this.defects)) ?? 0,
-        deviceId: (identity && numberAt(identity, 'deviceId', this.defects)) ?? 0,
+        vendorId: (identity && neededAt(identity, 'vendorId', this.defects)) ?? 0,
+        deviceId: (identity && neededAt(identity, 'deviceId', this.defects)) ?? 0,
         vendorName: identity?.attributes['vendorName'] ?? '',
         vendorUrl: this.texts.of(child(identity, 'VendorUrl')),
         name: this.texts.of(child(identity, 'DeviceName')),
@@ -124,7 +136,7 @@ class IoddReader {
       errors: this.errors(),
       menus: this.menus(userInterface),
       languages: this.languages,
-      kept: keptOf(this.root, body, device),
+      kept: keptOf(this.root, ioddUnderstood),
     };
   }
 
@@ -185,15 +197,17 @@ class IoddReader {
         return [];
       }
       seen.set(id, line);
-      return [name === 'Variable' ? this.variable(id, element) : this.standardVariable(id, element)];
+      return (name === 'Variable' ? this.variable(id, element) : this.standardVariable(id, element)) ?? [];
     });
   }
 
-  private variable(id: string, element: XmlElement): IoddVariable {
+  private variable(id: string, element: XmlElement): IoddVariable | undefined {
     const access = element.attributes['accessRights'];
+    const index = neededAt(element, 'index', this.defects);
+    if (index === undefined) return undefined;
     return {
       id,
-      index: numberAt(element, 'index', this.defects) ?? 0,
+      index,
       name: this.texts.of(child(element, 'Name')),
       help: this.texts.of(child(element, 'Description')),
       access: access === 'rw' || access === 'wo' ? access : 'ro',
@@ -237,7 +251,7 @@ class IoddReader {
           ? {
               variable: condition.attributes['variableId'] ?? '',
               subindex: numberAt(condition, 'subindex', this.defects) ?? 0,
-              value: numberAt(condition, 'value', this.defects) ?? 0,
+              value: truth(condition) ?? exactAt(condition, 'value', this.defects) ?? 0,
             }
           : null,
         input: this.data(child(element, 'ProcessDataIn')),
@@ -289,22 +303,33 @@ class IoddReader {
     const bits = length ?? (bytes === undefined ? (fixedBits[written] ?? 0) : bytes * 8);
     const items = childrenOf(element, 'RecordItem')
       .slice(0, mostOfAKind)
-      .map((item) => this.item(item, owner));
+      .flatMap((item) => this.item(item, owner) ?? []);
     const simple = kind === 'array' ? this.typeIn(element, owner) : undefined;
+    const ranges = childrenOf(element, 'ValueRange').map((range) => ({
+      minimum: exactAt(range, 'lowerValue', this.defects) ?? null,
+      maximum: exactAt(range, 'upperValue', this.defects) ?? null,
+    }));
+    const scale = () => scaleOf(this.shown.get(owner) ?? this.shown.get(`${owner} 0`) ?? null) ?? undefined;
+    for (const range of ranges)
+      if (limitsNotKept(range, scale)) this.defects.add(element.line, 'described.limits', { entry: owner });
     const count = Math.min(mostOfAKind, Math.max(0, numberAt(element, 'count', this.defects) ?? 1));
     return {
       kind: kind ?? 'unknown',
       bits: simple ? simple.bits * count : bits,
-      ranges: childrenOf(element, 'ValueRange').map((range) => ({
-        minimum: numberAt(range, 'lowerValue', this.defects) ?? 0,
-        maximum: numberAt(range, 'upperValue', this.defects) ?? 0,
-      })),
-      labels: childrenOf(element, 'SingleValue').map((single) => ({
-        value: truth(single) ?? numberAt(single, 'value', this.defects) ?? 0,
-        text: this.texts.of(child(single, 'Name')),
-      })),
+      ranges,
+      labels: this.labels(element, owner),
       items: simple ? this.elements(simple, count, owner) : items,
     };
+  }
+
+  private labels(element: XmlElement, owner: string): IoddType['labels'] {
+    const labels = childrenOf(element, 'SingleValue').flatMap((single) => {
+      const value = truth(single) ?? exactAt(single, 'value', this.defects);
+      return value === undefined ? [] : [{ value, text: this.texts.of(child(single, 'Name')) }];
+    });
+    const lost = unkeptLabels(labels);
+    if (lost) this.defects.add(element.line, 'described.labels', { entry: owner, ...lost });
+    return labels;
   }
 
   /** The elements of an array; subindex 1 comes first on the wire and so has the highest offset (annex F.3). */
@@ -320,11 +345,13 @@ class IoddReader {
     }));
   }
 
-  private item(element: XmlElement, owner: string): IoddItem {
-    const subindex = numberAt(element, 'subindex', this.defects) ?? 0;
+  private item(element: XmlElement, owner: string): IoddItem | undefined {
+    const subindex = neededAt(element, 'subindex', this.defects);
+    const bitOffset = neededAt(element, 'bitOffset', this.defects);
+    if (subindex === undefined || bitOffset === undefined) return undefined;
     return {
       subindex,
-      bitOffset: numberAt(element, 'bitOffset', this.defects) ?? 0,
+      bitOffset,
       name: this.texts.of(child(element, 'Name')),
       help: this.texts.of(child(element, 'Description')),
       type: this.typeIn(element, `${owner} ${subindex}`),
@@ -337,7 +364,8 @@ class IoddReader {
     const collection = child(this.device, 'EventCollection');
     return (collection?.children ?? []).flatMap((event) => {
       if (event.name !== 'Event' && event.name !== 'StdEventRef') return [];
-      const code = numberAt(event, 'code', this.defects) ?? 0;
+      const code = neededAt(event, 'code', this.defects);
+      if (code === undefined) return [];
       const standard = event.name === 'StdEventRef' ? standardEvents[code] : undefined;
       if (event.name === 'StdEventRef' && !standard) this.dangling(event, `the event ${code}`);
       return [
@@ -356,7 +384,8 @@ class IoddReader {
     const collection = child(this.device, 'ErrorTypeCollection');
     return (collection?.children ?? []).flatMap((error) => {
       if (error.name !== 'ErrorType' && error.name !== 'StdErrorTypeRef') return [];
-      const code = numberAt(error, 'code', this.defects) ?? 0;
+      const code = neededAt(error, 'code', this.defects);
+      if (code === undefined) return [];
       const additionalCode = numberAt(error, 'additionalCode', this.defects) ?? 0;
       const standard =
         error.name === 'StdErrorTypeRef' ? standardErrors[code * 256 + additionalCode] : undefined;

@@ -1,6 +1,7 @@
 import { SaxesParser } from 'saxes';
 import { Problem } from '../../messages/problem.js';
 import type { Defects } from './defects.js';
+import { exactOf, type Exact } from './exact.js';
 
 /** One element of a description file; prefixes of names are taken off. */
 export interface XmlElement {
@@ -86,15 +87,31 @@ export const childrenOf = (element: XmlElement | undefined, name: string): XmlEl
 export const within = (element: XmlElement | undefined, ...names: string[]): XmlElement | undefined =>
   names.reduce<XmlElement | undefined>(child, element);
 
-/** The attribute as a number: decimal or 0x…; undefined when it is not there, a defect when it is none. */
-export function numberAt(element: XmlElement, name: string, defects: Defects): number | undefined {
+/**
+ * The attribute as an exact number: decimal or 0x…; undefined when it is not there, and a defect when it is none.
+ */
+export function exactAt(element: XmlElement, name: string, defects: Defects): Exact | undefined {
   const text = element.attributes[name]?.trim();
   if (text === undefined || text === '') return undefined;
-  const value = /^[-+]?(\d+(\.\d+)?([eE][-+]?\d+)?|0[xX][0-9a-fA-F]+)$/.test(text) ? Number(text) : NaN;
-  if (Number.isFinite(value)) return value;
-  defects.add(element.line, 'described.noNumber', {
-    entry: `${element.name} ${name}`,
-    text: text.slice(0, 40),
-  });
-  return undefined;
+  const value = exactOf(text);
+  if (value === undefined)
+    defects.add(element.line, 'described.noNumber', {
+      entry: `${element.name} ${name}`,
+      text: text.slice(0, 40),
+    });
+  return value;
+}
+
+/** The attribute as a number that need not have all its digits: a count, a place, an index. */
+export function numberAt(element: XmlElement, name: string, defects: Defects): number | undefined {
+  const value = exactAt(element, name, defects);
+  return value === undefined ? undefined : Number(value);
+}
+
+/** A number without which the element means nothing: what lacks it is said to be left out, and undefined. */
+export function neededAt(element: XmlElement, name: string, defects: Defects): number | undefined {
+  const value = numberAt(element, name, defects);
+  if (value === undefined && !element.attributes[name]?.trim())
+    defects.add(element.line, 'described.lacks', { entry: element.name, name });
+  return value;
 }

@@ -111,13 +111,27 @@ export const describersTexts: Texts<DescribersFacts> = {
     says: `The file has no ${f.what}.`,
     cure: 'Ask the maker for a whole file, or enter what is missing from the manual.',
   }),
+  'described.lacks': (f) => ({
+    says: `<${f.entry}> has no ${f.name}.`,
+    cure: 'It was left out; enter what it describes as the manual says.',
+  }),
+  'described.limits': (f) => ({
+    says: `A limit of ${f.entry} has more digits than can be kept; it was left out.`,
+    cure: 'Enter the limit as the manual says, with 40 digits at most.',
+  }),
+  'described.labels': (f) => ({
+    says: [
+      f.lost && `${f.lost} of the values of ${f.entry} cannot have a label`,
+      f.cut && `${f.cut} of the labels of ${f.entry} have more than 64 characters and are cut`,
+    ]
+      .filter(Boolean)
+      .join('; ')
+      .concat('.'),
+    cure: 'Labels are for whole numbers from -2147483648 to 4294967295, each once, 256 at most; enter the others as a note.',
+  }),
   'eds.circle': (f) => ({
     says: `${f.entry} contains itself; what it holds of itself was left out.`,
     cure: 'Lay the image out from the manual, and ask the maker for a right file.',
-  }),
-  'eds.limits': (f) => ({
-    says: `A limit of ${f.entry} (${f.name}) has more digits than can be kept; it was left out.`,
-    cure: 'Enter the limit as the manual says, with 40 digits at most.',
   }),
   'eds.divider': (f) => ({
     says: `The scaling of ${f.entry} (${f.name}) divides by 0; its raw number is shown as it is.`,

@@ -30,12 +30,14 @@ export interface DescribersFacts {
   'eds.outside': { keyword: string };
   'described.twice': { what: string; first: number };
   'described.missing': { what: string };
+  'described.lacks': { entry: string; name: string };
+  'described.limits': { entry: string };
+  'described.labels': { entry: string; lost: number; cut: number };
   'eds.noNumber': { entry: string; field: number; text: string };
   'eds.noReference': { entry: string; text: string };
   'described.dangling': { entry: string; refers: string };
   'eds.size': { entry: string; stated: number; actual: number };
   'eds.circle': { entry: string };
-  'eds.limits': { entry: string; name: string };
   'eds.divider': { entry: string; name: string };
   'eds.count': { entry: string; stated: number; actual: number };
 }

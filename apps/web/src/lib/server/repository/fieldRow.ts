@@ -28,10 +28,11 @@ export interface FieldRow extends Pick<
   scale_add: string | null;
   bit_labels: Field['bitLabels'];
   normally_closed: boolean;
+  source_name: string;
 }
 
 export function toFieldRow(field: Field, imageId: string, position: number): FieldRow {
-  const { order, group, scale, bitLabels, normallyClosed, ...same } = field;
+  const { order, group, scale, bitLabels, normallyClosed, sourceName, ...same } = field;
   return {
     image_id: imageId,
     position,
@@ -41,6 +42,7 @@ export function toFieldRow(field: Field, imageId: string, position: number): Fie
     scale_add: scale?.offset ?? null,
     bit_labels: bitLabels,
     normally_closed: normallyClosed,
+    source_name: sourceName,
     ...same,
   };
 }
@@ -68,4 +70,5 @@ export const toField = (row: FieldRow): Field => ({
   safety: row.safety,
   radix: row.radix,
   note: row.note,
+  sourceName: row.source_name,
 });
