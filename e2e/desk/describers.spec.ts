@@ -94,3 +94,46 @@ test('texts of a description are read in another language, and what is missing i
   await lens.getByLabel('language').selectOption('en');
   await expect(heading).toHaveText('PT3 pressure sensor');
 });
+
+for (const [name, heading, facts, kept, wrong] of [
+  [
+    'oven.eds',
+    'Oven door OD2',
+    [/protocol\s*EtherNet\/IP/, /assemblies\s*2/],
+    'Assembly (1)',
+    [14, 15, 17, 19, 21],
+  ],
+  [
+    'axis.xml',
+    'Axis A7',
+    [/protocol\s*PROFINET/, /modules\s*1/],
+    'DeviceAccessPointItem (1)',
+    [10, 18, 21, 24],
+  ],
+  ['level.xml', 'Level L12', [/protocol\s*IO-Link/, /variables\s*1/], 'Features (1)', [10, 13, 18, 18]],
+] as const)
+  test(`${name}: what was understood, what not, and what is wrong are told apart at a glance`, async ({
+    page,
+    cellId,
+  }) => {
+    await openView(page, cellId, 'line-up');
+    const faulty = readFileSync(new URL(`../faulty/${name}`, import.meta.url));
+    await page
+      .getByLabel('From a file')
+      .setInputFiles({ name, mimeType: 'application/octet-stream', buffer: faulty });
+    const lens = page.getByLabel('Device', { exact: true });
+    await expect(lens.getByRole('heading', { level: 2 })).toHaveText(heading);
+    await expect(lens.getByRole('list', { name: 'how the file was read' }).getByRole('listitem')).toHaveText([
+      /✓\s*understood/,
+      /◌\s*1 not understood/,
+      new RegExp(`▲\\s*${wrong.length} wrong`),
+    ]);
+    for (const fact of facts) await expect(lens).toContainText(fact);
+    await expect(lens).toContainText(kept);
+    const lines = lens.getByRole('list', { name: 'wrong in the file' }).getByRole('listitem');
+    await expect(lines).toHaveText(wrong.map((line) => new RegExp(`^line ${line} `)));
+    // All three parts begin in sight, without scrolling.
+    for (const part of [/✓ Understood/, /◌ Not understood/, /▲ Wrong in the file/])
+      await expect(lens.getByRole('heading', { name: part })).toBeInViewport();
+    await expect(lines.first()).toBeInViewport({ ratio: 1 });
+  });

@@ -79,7 +79,7 @@ describe('command line', () => {
     expect(facts.filter((f) => f.section === 'feedback image').length).toBeGreaterThan(5);
     const plain = await run('describe', file);
     expect(plain.lines[0]).toBe(
-      'Murmel PX-8 process I/O, Murmel (65013), product 412, revision 3.4, EtherNet/IP: 3 parameters, 14 members of assemblies, 3 assemblies',
+      'Murmel PX-8 process I/O, Murmel (65013), product 412, revision 3.4, EtherNet/IP: parameters 3, members of assemblies 14, assemblies 3',
     );
   });
 

@@ -18,7 +18,7 @@ export async function runDescribe(
   const { describer, defects } = readDescriber(await bytesAt(path), TextDecoder, language);
   const { title, maker, vendor, product, revision, protocol } = summaryOf(describer);
   const counts = countsOf(describer)
-    .map(([count, what]) => `${count} ${what}`)
+    .map(([count, what]) => `${what} ${count}`)
     .join(', ');
   print(
     json,

@@ -53,9 +53,9 @@
   $effect(() => void read(file));
 
   /** What nothing of ours reads: sections, and how many entries of each. */
-  const kept = $derived(
-    (described?.describer.kept ?? []).map(({ name, entries }) => `${name} (${entries.length})`),
-  );
+  const keptSections = $derived(described?.describer.kept ?? []);
+  const kept = $derived(keptSections.map(({ name, entries }) => `${name} (${entries.length})`));
+  const unread = $derived(keptSections.reduce((sum, { entries }) => sum + entries.length, 0));
   function understood(describer: AnyDescriber): [string, string | number][] {
     const summary = summaryOf(describer);
     const base: [string, string | number][] = [
@@ -97,10 +97,31 @@
   <p class="text-faint">{[maker, ...orderNumbers.slice(0, 3)].filter(Boolean).join(' · ')}</p>
   <p class="mt-1 text-faint">Nothing is stored before you add or keep it.</p>
 
-  <h3 class="lens-heading">Understood</h3>
-  {#each understood(describer) as [title, value] (title)}
-    <div class="lens-row"><span>{title}</span><span class="font-mono">{value}</span></div>
-  {/each}
+  <ul aria-label="how the file was read" class="mt-2 flex flex-wrap gap-x-4 text-[13px] font-semibold">
+    <li><span aria-hidden="true">✓</span> understood</li>
+    {#if kept.length > 0}<li class="text-faint">
+        <span aria-hidden="true">◌</span>
+        {unread} not understood
+      </li>{/if}
+    <li class={defects.length > 0 ? 'text-error' : 'text-faint'}>
+      {#if defects.length > 0}<span aria-hidden="true">▲</span> {defects.length} wrong{:else}nothing wrong{/if}
+    </li>
+  </ul>
+
+  <h3 class="lens-heading">✓ Understood</h3>
+  <dl class="grid grid-cols-2 gap-x-4 text-[13px]">
+    {#each understood(describer) as [title, value] (title)}
+      <div
+        class={[
+          'flex justify-between gap-2 border-b border-base-300 py-1',
+          String(value).length > 8 && 'col-span-2',
+        ]}
+      >
+        <dt class="text-faint">{title}</dt>
+        <dd class="min-w-0 truncate font-mono" title={String(value)}>{value}</dd>
+      </div>
+    {/each}
+  </dl>
   {#if languages.length > 1}
     <label class="lens-row">
       language
@@ -112,11 +133,6 @@
         {#each languages as one (one)}<option value={one}>{one}</option>{/each}
       </select>
     </label>
-  {/if}
-  {#if kept.length > 0}
-    <div class="lens-row">
-      <span>kept unread</span><span class="min-w-0 text-right whitespace-normal">{kept.join(', ')}</span>
-    </div>
   {/if}
   <details class="mt-1">
     <summary class="cursor-pointer text-faint">Everything it says</summary>
@@ -134,11 +150,16 @@
     {/each}
   </details>
 
-  <h3 class="lens-heading">Wrong in the file</h3>
-  <ul aria-label="wrong in the file" class="max-h-56 overflow-y-auto">
+  {#if kept.length > 0}
+    <h3 class="lens-heading">◌ Not understood, kept as it is written</h3>
+    <p class="text-[13px] text-faint">{kept.join(', ')}</p>
+  {/if}
+
+  <h3 class="lens-heading">▲ Wrong in the file{defects.length > 0 ? `: ${defects.length}` : ''}</h3>
+  <ul aria-label="wrong in the file" class="max-h-72 overflow-y-auto">
     {#each defects as defect, i (i)}
-      <li class="border-b border-base-300 py-1 text-[13px]">
-        <span class="font-mono text-xs text-faint">line {defect.line}</span>
+      <li class="mb-1 border-l-2 border-error py-0.5 pl-2 text-[13px]">
+        <span class="font-mono font-semibold">line {defect.line}</span>
         {defect.says} <span class="text-faint">{defect.cure}</span>
       </li>
     {:else}

@@ -1,5 +1,5 @@
 import type { Defects } from '../shared/defects.js';
-import type { DescribedAssembly, Eds } from './eds.js';
+import type { DescribedAssembly, Eds, Format, Stated } from './eds.js';
 import type { Part } from './entries.js';
 import { limitsNotKept } from '../shared/engineering.js';
 import { unkeptLabels } from '../shared/fieldTexts.js';
@@ -52,21 +52,22 @@ export function doubtful(describer: Eds, parts: ReadonlyMap<string, Part>, defec
       });
   for (const connection of describer.connections) {
     const entry = `Connection${connection.number}`;
-    const { command, feedback, configuration } = connection;
-    for (const { size, format } of [command, feedback, configuration]) {
-      for (const stated of [size, format]) {
-        const dangling =
-          stated && 'parameter' in stated && !parameters.has(stated.parameter)
-            ? `Param${stated.parameter}`
-            : stated && 'assembly' in stated && !assemblies.has(stated.assembly)
-              ? `Assem${stated.assembly}`
-              : undefined;
-        if (dangling)
-          defects.add(parts.get('connection manager')!.lineOf(entry), 'described.dangling', {
-            entry,
-            refers: dangling,
-          });
-      }
+    const { command, feedback, configuration, proxyConfiguration } = connection;
+    const refers: (Stated | Format)[] = [command.rpi, feedback.rpi];
+    for (const { size, format } of [command, feedback, configuration, proxyConfiguration])
+      refers.push(size, format);
+    for (const to of refers) {
+      const dangling =
+        to && 'parameter' in to && !parameters.has(to.parameter)
+          ? `Param${to.parameter}`
+          : to && 'assembly' in to && !assemblies.has(to.assembly)
+            ? `Assem${to.assembly}`
+            : undefined;
+      if (dangling)
+        defects.add(parts.get('connection manager')!.lineOf(entry), 'described.dangling', {
+          entry,
+          refers: dangling,
+        });
     }
   }
   for (const group of describer.groups)

@@ -32,9 +32,13 @@ function attributeOf(path: string): ParameterPlace | undefined {
     : { way: 'attribute', class: object, instance, attribute };
 }
 
-/** A value that has another length than its type is raw bytes; so is a type that fields do not know. */
+/**
+ * A value that has another length than its type is raw bytes; so is a type that fields do not know. One without a length
+ * has that of its type.
+ */
 function typeOf({ dataType, size }: DescribedParameter): FieldType {
   const declared = fieldTypeOf(dataType);
+  if (declared && size === 0) return declared;
   return declared === 'BOOL' || (declared && fieldTypes[declared].bits === size * 8) ? declared : 'BYTES';
 }
 
@@ -52,23 +56,27 @@ export function parametersOf({ parameters, groups, assemblies }: Eds, newId: () 
     const type = typeOf(p);
     const number = type !== 'BYTES' && type !== 'BOOL';
     const scale = (number && scaleOf(p)) || null;
-    const parsed = Parameter.safeParse({
+    const plain = {
       id: newId(),
       code: String(p.number),
       name: tidy(p.name, 64) || `Param${p.number}`,
       group: tidy(groupOf.get(p.number) ?? '', 64),
       place,
       type,
-      bits: fieldTypes[type].bits ?? p.size * 8,
+      bits: fieldTypes[type].bits ?? (p.size || 1) * 8,
       access: p.descriptor & descriptorBits.readOnly ? 'read' : 'read-write',
+      note: tidy(p.help, 200),
+    };
+    const parsed = Parameter.safeParse({
+      ...plain,
       scale,
       unit: tidy(p.unit, 16),
       limits: number ? engineeringLimits(p, scale ?? undefined) : null,
       initial: number && p.initial !== null ? engineering(p.initial, scale ?? undefined) : null,
       labels: labelsOf(p.labels),
-      note: tidy(p.help, 200),
     });
-    return parsed.success ? [parsed.data] : [];
+    // What a parameter cannot keep is left out of it, not the parameter.
+    return parsed.data ?? Parameter.safeParse(plain).data ?? [];
   });
 }
 

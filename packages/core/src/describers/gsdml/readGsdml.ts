@@ -331,7 +331,7 @@ class GsdmlReader {
     const bits = ofBits ? bitOffset + bitLength : (gsdmlType(dataType, length ?? 0)?.bytes ?? 0) * 8;
     const end = byteOffset * 8 + bits;
     if (end > recordBytes * 8)
-      this.defects.add(ref.line, 'described.pastEnd', {
+      this.defects.add(ref.line, 'described.pastRecord', {
         entry: name || '<Ref>',
         endsAtBit: end - 1,
         bits: recordBytes * 8,

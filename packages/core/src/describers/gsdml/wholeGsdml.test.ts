@@ -38,7 +38,7 @@ test('a reference past its record is said', () => {
   const codes = (ref: string) => record(ref).defects.map((d) => [d.code, d.facts]);
   expect(codes('<Ref DataType="Unsigned16" ByteOffset="2" TextId="T"/>')).toEqual([]);
   expect(codes('<Ref DataType="Unsigned16" ByteOffset="3" TextId="T"/>')).toEqual([
-    ['described.pastEnd', { entry: 'axis', endsAtBit: 39, bits: 32 }],
+    ['described.pastRecord', { entry: 'axis', endsAtBit: 39, bits: 32 }],
   ]);
   expect(
     codes('<Ref DataType="BitArea" ByteOffset="3" BitOffset="6" BitLength="3" TextId="T"/>'),

@@ -54,8 +54,8 @@ export function unkeptLabels(labels: readonly DescribedLabel[]): { lost: number;
 }
 
 /**
- * A field of a description file that calls it `fileName`. Where the model refuses what is said beside its name and place,
- * the field without it; undefined for one that has no place in an image.
+ * A field of a description file that calls it `fileName`. Where the model refuses what is said beside its name and
+ * place, the field without it; undefined for one that has no place in an image.
  */
 export function draftField(draft: FieldDraft, fileName: string): Field | undefined {
   const { id, name, type, at, bits, order, text } = draft;

@@ -31,6 +31,10 @@ export const describersTexts: Texts<DescribersFacts> = {
     says: `${f.entry} ends at bit ${f.endsAtBit}, past the end of its ${f.bits} bits.`,
     cure: 'It was left out; look in the manual where it lies.',
   }),
+  'described.pastRecord': (f) => ({
+    says: `${f.entry} ends at bit ${f.endsAtBit}, past the end of its record of ${f.bits} bits.`,
+    cure: 'It is shown as the file has it; look in the manual where it lies before you write the record.',
+  }),
   'described.overlap': (f) => ({
     says: `${f.first} and ${f.second} overlap.`,
     cure: 'Both were read; look in the manual which is right.',

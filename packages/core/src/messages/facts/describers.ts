@@ -7,6 +7,7 @@ export interface DescribersFacts {
   'described.noNumber': { entry: string; text: string };
   'described.noText': { id: string; language: string };
   'described.pastEnd': { entry: string; endsAtBit: number; bits: number };
+  'described.pastRecord': { entry: string; endsAtBit: number; bits: number };
   'described.overlap': { first: string; second: string };
   'described.unknownType': { entry: string; type: string };
   'slot.noModule': { slot: number; module: string };
