@@ -4,6 +4,10 @@ import { cellChannel, type CellNotice } from './repository/changes.js';
 type Listener = (news: { notice: CellNotice } | { databaseThere: boolean }) => void;
 
 const retryMs = 300;
+/** How often the way to the database is tried, ms. */
+const pingMs = 1000;
+/** A database that says nothing for so long stands still, and is away like one that has ended, ms. */
+const answerWithinMs = 3000;
 
 /** Hears of every change of every cell (LISTEN) and tells those who watch; connects again after a loss. */
 export class CellFeed {
@@ -26,11 +30,20 @@ export class CellFeed {
   }
 
   private async connect(): Promise<void> {
-    const client = new pg.Client({ connectionString: this.url, connectionTimeoutMillis: 2000 });
+    const client = new pg.Client({
+      ...{ connectionString: this.url, connectionTimeoutMillis: 2000, query_timeout: answerWithinMs },
+    });
     let over = false;
+    let ping: NodeJS.Timeout | undefined;
+    /** A process that stands still keeps its sockets open. */
+    const tryLater = () => {
+      ping = setTimeout(() => client.query('select 1').then(tryLater, lost), pingMs);
+      ping.unref();
+    };
     const lost = () => {
       if (over) return;
       over = true;
+      clearTimeout(ping);
       if (this.there) {
         this.there = false;
         this.tell({ databaseThere: false });
@@ -48,6 +61,7 @@ export class CellFeed {
       await client.query(`listen ${cellChannel}`);
       this.there = true;
       this.tell({ databaseThere: true });
+      tryLater();
     } catch {
       lost();
     }
