@@ -27,7 +27,7 @@ export default defineConfig<Needs>({
   ],
   workers: 2,
   // A shared machine may halt for seconds; a limit is there to end what hangs.
-  timeout: 120_000,
+  timeout: 240_000,
   expect: { timeout: 20_000 },
   outputDir: '../test-results/playwright',
   use: {

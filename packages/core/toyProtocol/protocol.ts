@@ -58,6 +58,7 @@ export const toyWire: Protocol<ToyLink, ToyOffer> = {
   }),
   renewed: (link, newId) => ({ ...link, id: newId() }),
   pointFor: (_link, direction, { points }) => points.find((p) => p.use === direction),
+  offerOf: () => ({ protocol: 'toy-wire' }),
   pointsOf: ({ command, feedback }) => [pointOf('command', command.size), pointOf('feedback', feedback.size)],
   // Every exchange writes.
   reading: () => undefined,

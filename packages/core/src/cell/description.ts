@@ -21,6 +21,17 @@ export const descriptionByHand = (links: readonly Link[]): Description => ({
   offer: null,
 });
 
+/** What a device offers over its protocol: as its description says, or as far as its first link shows it. */
+export function offerOf({
+  description,
+  links: [first],
+}: {
+  description: Description;
+  links: readonly Link[];
+}): Offer | null {
+  return description.offer ?? (first ? (protocolOf(first).offerOf(first) as Offer) : null);
+}
+
 /** The points that links exchange, each once. */
 function pointsOf(links: readonly Link[]): Description['points'] {
   const points = new Map<string, Description['points'][number]>();

@@ -1,5 +1,7 @@
 export type { AssemblySpec, Behaviour, DeviceFault, Stimulus } from './behaviour.js';
 export { behaviours } from './list.js';
+export { plainBehaviour } from './plain/behaviour.js';
+export { bitWays, movingValue, numberWays, SideValue, type MovingValue } from './sideValue.js';
 export { climateIo, type ClimateState } from './climateIo/behaviour.js';
 export { nextSeed, swing } from './disturbance.js';
 export { indicatorText, moduleStatus, networkStatus, portLight } from './indicators.js';
@@ -10,5 +12,6 @@ export type { DriveChange, DriveFacts } from './driveFacts.js';
 export { ownDescription } from './ownDescription.js';
 export { parameterTable } from './parameterAccess.js';
 export type { ParameterTable, Refusal } from './parameterAccess.js';
+export { lossBy } from './description.js';
 export { holdsBits } from '../layout/registerTables.js';
 export type { RegisterTable } from '../layout/registerTables.js';

@@ -104,6 +104,8 @@ export interface Protocol<
    * images.
    */
   pointsOf: (link: L) => ConnectionPoint[];
+  /** What it offers beside them, for a device of which nothing else is known than this link. */
+  offerOf: (link: L) => O;
   /**
    * The link as one over which nothing goes to the device that it would act on: for real devices, before a person has
    * allowed more. The same link where it is none that writes; undefined: there is no such way.

@@ -1,5 +1,6 @@
 import { behaviours } from '../devices/list.js';
 import type { Fault, FaultKind } from '../devices/fault.js';
+import { offerOf } from '../cell/description.js';
 import type { Device } from '../cell/model.js';
 import { protocolOf } from '../protocols/list.js';
 
@@ -30,10 +31,9 @@ export interface FaultChoice {
 
 const ownFaults = ({ standIn }: Device) => (standIn ? behaviours[standIn].faults : []);
 
-/** What can be injected at a device, with the default settings of each; none for a device without a stand-in. */
+/** What can be injected at a device that is simulated, with the default settings of each. */
 export function faultChoices(device: Device): FaultChoice[] {
-  if (!device.standIn) return [];
-  const { offer } = device.description;
+  const offer = offerOf(device);
   const common = offer ? protocolOf(offer).faults(offer) : [];
   return [
     ...common.map((fault) => ({ fault, title: fault.fault === 'device' ? fault.id : titles[fault.fault] })),

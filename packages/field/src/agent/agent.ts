@@ -1,4 +1,4 @@
-import { applyEdit, Problem, type Cell, type Fault } from '@fadenkreuz/core';
+import { applyEdit, Problem, type Cell, type Fault, type SideValue } from '@fadenkreuz/core';
 import { Bench } from '../bench/bench.js';
 import { Recording, SwitchedTap } from '../capture/recording.js';
 import type { TraceLine } from '../bench/report.js';
@@ -192,6 +192,10 @@ export class Agent {
 
   inject(device: string, fault: Fault): void {
     this.running().inject(device, fault);
+  }
+
+  setSide(device: string, field: string, value: SideValue | null): void {
+    this.running().setSide(device, field, value);
   }
 
   clear(device: string, key: string): void {

@@ -1,4 +1,5 @@
 import { Cell, Edit, Fault } from '@fadenkreuz/core';
+import { SideValue } from '@fadenkreuz/core/devices';
 import ipaddr from 'ipaddr.js';
 import { z } from 'zod';
 import { afterArmChoices } from '../bench/report.js';
@@ -59,6 +60,8 @@ export type AfterArmChoice = z.infer<typeof AfterArmChoice>;
 export type SetRun = z.infer<typeof SetRun>;
 
 export const InjectFault = z.strictObject({ device, fault: Fault });
+/** What a simulated device shows on its own side; null: what it shows by itself. */
+export const SetSide = z.strictObject({ device, field: z.string().max(80), value: SideValue.nullable() });
 /** Takes a fault away, by the key that the report gives it. */
 export const ClearFault = z.strictObject({ device, key: z.string().max(80) });
 export const TraceQuery = z.strictObject({ since: z.coerce.number().int().nonnegative().default(0) });

@@ -70,12 +70,14 @@ export function withNews(before: BenchStatus | undefined, { whole, head, links }
   };
 }
 
+const noImages = { command: '', feedback: '', sideCommand: '' };
+
 /** The news for somebody who sees the images of these links alone; undefined when nothing is left. */
 export function newsFor(news: LiveNews, watched: ReadonlySet<string>): LiveNews | undefined {
   const links = news.links.flatMap((link): LinkNews[] => {
     if (watched.has(link.link)) return [link];
-    const { command: _, feedback: __, ...others } = link;
-    const rest: LinkNews = news.whole ? { ...others, command: '', feedback: '' } : others;
+    const { command: _, feedback: __, sideCommand: ___, ...others } = link;
+    const rest: LinkNews = news.whole ? { ...others, ...noImages } : others;
     return Object.keys(rest).length > 1 ? [rest] : [];
   });
   if (!news.whole && links.length === 0 && Object.keys(news.head).length === 0) return undefined;
@@ -88,5 +90,5 @@ export const imagesOf = ({ links }: BenchStatus, watched: ReadonlySet<string>): 
   head: {},
   links: links
     .filter((l) => watched.has(l.link))
-    .map(({ link, command, feedback }) => ({ link, command, feedback })),
+    .map(({ link, command, feedback, sideCommand }) => ({ link, command, feedback, sideCommand })),
 });

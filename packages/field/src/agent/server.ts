@@ -20,6 +20,7 @@ import {
   statusPerSecond,
   StopAsking,
   InjectFault,
+  SetSide,
   TraceQuery,
   Write,
   type BenchStatus,
@@ -100,6 +101,11 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
   server.post('/inject', (request) => {
     const { device, fault } = parseInput(InjectFault, request.body, 'fault');
     agent.inject(device, fault);
+    return agent.status();
+  });
+  server.post('/side', (request) => {
+    const { device, field, value } = parseInput(SetSide, request.body, 'value');
+    agent.setSide(device, field, value);
     return agent.status();
   });
   server.post('/clear', (request) => {

@@ -177,6 +177,8 @@ describe('refusals carry the standard’s code, a sentence and a cure', () => {
           address: '127.99.40.71',
           indicators: [],
           injected: [],
+          side: { held: [] },
+          commanded: { state: 'none', since: 0, bytes: new Uint8Array() },
         }) as never,
     });
     await until(() => link().state === 'unreachable');

@@ -1,6 +1,7 @@
 import {
   protocolOf,
   check,
+  offerOf,
   faultKey,
   faultTitle,
   finding,
@@ -11,6 +12,7 @@ import {
   type Fault,
   type Finding,
   type Link,
+  type SideValue,
 } from '@fadenkreuz/core';
 import { morning } from '@fadenkreuz/core/devices';
 import { noTap, type Tap } from '../capture/tap.js';
@@ -47,7 +49,7 @@ const connectionOf = (device: Device, { command, feedback, ...link }: Link): str
 
 /** What a stand-in is made of: when it changes, another one takes its place. */
 const standInOf = ({ address, standIn, description }: Device): string =>
-  JSON.stringify([address, standIn, standIn && description]);
+  JSON.stringify([address, standIn, description]);
 
 /** How often links look whether they still stand, ms. */
 const watchMs = 20;
@@ -160,7 +162,7 @@ export class Bench {
       for (const device of this.cell.devices)
         for (const link of device.links) {
           const ends = this.links.get(link.id)?.ends;
-          if (device.standIn || (ends && !ends.reads)) continue;
+          if (this.isSimulated(device) || (ends && !ends.reads)) continue;
           if (this.troubles.get(device.id)?.code === 'link.needsArm') this.troubles.delete(device.id);
           await this.reopen(device, link);
         }
@@ -216,7 +218,7 @@ export class Bench {
       }
       for (const device of cell.devices) {
         const old = last.devices.find((d) => d.id === device.id);
-        const placed = device.standIn
+        const placed = this.isSimulated(device)
           ? this.standIns.has(device.id)
           : device.links.some((l) => this.links.has(l.id));
         if (!old || !placed) {
@@ -224,6 +226,8 @@ export class Bench {
           continue;
         }
         if (device === old) continue;
+        const [link] = device.links;
+        if (link) this.standIns.get(device.id)?.side.layOut(link, device.description, performance.now());
         for (const link of device.links) {
           const oldLink = old.links.find((l) => l.id === link.id);
           const running = this.links.get(link.id);
@@ -256,6 +260,16 @@ export class Bench {
     this.trace.add(deviceId, { what: 'written', field, value: typed });
   }
 
+  /**
+   * Has a simulated device show a value on its own side, whatever its kind would show; null lets it go. Throws
+   * `edit.unknown`, `fault.noStandIn`, `value.…` for what the signal cannot show.
+   */
+  setSide(deviceId: string, fieldId: string, value: SideValue | null): void {
+    const { standIn } = this.struckAt(deviceId);
+    if (value) standIn.side.take(fieldId, value, performance.now());
+    else standIn.side.letGo(fieldId);
+  }
+
   report(now = performance.now()): LinkReport[] {
     return this.cell.devices.flatMap((device) =>
       device.links.map((link) => this.observer.reportOf(device, link, now)),
@@ -282,11 +296,11 @@ export class Bench {
 
   private async place(device: Device): Promise<void> {
     this.troubles.delete(device.id);
-    if (device.standIn) {
+    if (this.isSimulated(device) && this.isSpoken(device)) {
       const { schedule, world } = this;
-      const standIn =
-        this.options.standIn?.(device, schedule, world) ?? new StandIn(device, { schedule, world });
       try {
+        const standIn =
+          this.options.standIn?.(device, schedule, world) ?? new StandIn(device, { schedule, world });
         await standIn.open();
         this.standIns.set(device.id, standIn);
       } catch (error) {
@@ -295,6 +309,19 @@ export class Bench {
       }
     }
     for (const link of device.links) await this.addLink(device, link);
+  }
+
+  /**
+   * Whether a device is played on the bench: one for which a kind was chosen always is, any other where no real one may
+   * be reached at its address.
+   */
+  private isSimulated({ standIn, address }: Device): boolean {
+    return standIn !== null || !this.reach.holds(address);
+  }
+
+  private isSpoken(device: Device): boolean {
+    const offer = offerOf(device);
+    return offer !== null && driverOf(offer.protocol) !== undefined;
   }
 
   private async addLink(device: Device, link: Link): Promise<void> {
@@ -347,10 +374,9 @@ export class Bench {
       const end = planned.on === 'ip' && port ? { ...planned, port } : planned;
       return { device, link, end, localAddress, cut: () => standIn.cutOff };
     }
-    if (device.standIn) return { device, link, end: planned, localAddress };
+    if (this.isSimulated(device)) return { device, link, end: planned, localAddress };
     const end = driver.realEnd(device);
     const { address } = device;
-    if (!this.reach.holds(address)) return undefined;
     const own = address.startsWith('127.') ? localAddress : ownAddressBeside(address);
     if (!own) {
       const facts = { device: device.name, address };

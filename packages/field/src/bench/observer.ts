@@ -101,6 +101,10 @@ export class Observer {
         title: faultTitle(device, fault),
       })),
       causes: (running && this.causes.get(link.id)) ?? [],
+      side: standIn
+        ? { outputs: standIn.commanded.state, since: standIn.commanded.since, held: standIn.side.held }
+        : null,
+      sideCommand: standIn ? Buffer.from(standIn.commanded.bytes).toString('base64') : '',
       command: running ? Buffer.from(running.command).toString('base64') : '',
       feedback: running ? Buffer.from(running.feedback).toString('base64') : '',
     };
@@ -108,7 +112,7 @@ export class Observer {
 
   private writing(device: Device, link: Link): Pick<LinkReport, 'real' | 'reads' | 'sends' | 'afterArm'> {
     const ends = this.bench.links.get(link.id)?.ends;
-    const real = !device.standIn;
+    const real = !device.standIn && !this.bench.standIns.has(device.id) && (ends?.real ?? true);
     const writes = real && protocolOf(link).reading(link, device.description) !== link;
     return {
       real,

@@ -1,4 +1,14 @@
-import type { Cause, Fault, Finding, Indicator, Probe, Symptoms, TraceEvent } from '@fadenkreuz/core';
+import type {
+  Cause,
+  Fault,
+  Finding,
+  Indicator,
+  Probe,
+  SideValue,
+  Symptoms,
+  TraceEvent,
+} from '@fadenkreuz/core';
+import type { Outputs } from '../standIns/standIn.js';
 import type { LinkCounts, LinkState } from '../protocols/runningLink.js';
 
 /**
@@ -43,6 +53,13 @@ export interface LinkReport extends LinkCounts {
   faults: { key: string; fault: Fault; title: string }[];
   /** What would explain what is seen, the best first. */
   causes: Cause[];
+  /**
+   * The device's own side, of a simulated one: its outputs, since when (ms since 1970), and what a person has it show;
+   * null for a real device.
+   */
+  side: { outputs: Outputs['state']; since: number; held: { field: string; value: SideValue }[] } | null;
+  /** The command as the device has it, base64. */
+  sideCommand: string;
   /** Raw bytes, base64. */
   command: string;
   feedback: string;

@@ -1,4 +1,4 @@
-import { faultKey } from '@fadenkreuz/core';
+import { faultKey, offerOf } from '@fadenkreuz/core';
 import { Schedule } from '../timing/schedule.js';
 import { morning } from '@fadenkreuz/core/devices';
 import { driverOf } from '../protocols/list.js';
@@ -24,8 +24,10 @@ export async function runStandIns(
   const timers: NodeJS.Timeout[] = [];
   try {
     for (const device of cell.devices) {
-      if (!device.standIn) {
-        if (!json) print(json, {}, `${device.name}: no stand-in yet`);
+      const offer = offerOf(device);
+      if (!offer || !driverOf(offer.protocol)) {
+        if (!json)
+          print(json, {}, `${device.name}: ${offer?.protocol ?? 'its protocol'} is not spoken here yet`);
         continue;
       }
       const standIn = new StandIn(device, { schedule, world });

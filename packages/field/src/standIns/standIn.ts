@@ -1,10 +1,20 @@
-import { measuredField, Problem, protocolOf, type Device, type Fault, type Identity } from '@fadenkreuz/core';
+import {
+  measuredField,
+  offerOf,
+  Problem,
+  protocolOf,
+  type Device,
+  type Fault,
+  type Identity,
+} from '@fadenkreuz/core';
 import {
   behaviours,
+  lossBy,
   moduleStatus,
   morning,
   networkStatus,
   parameterTable,
+  plainBehaviour,
   portLight,
   type Behaviour,
   type ConnectionPoint,
@@ -19,6 +29,7 @@ import { driverOf } from '../protocols/list.js';
 import type { Schedule } from '../timing/schedule.js';
 import { Cable } from '../wire/cable.js';
 import { Addressing, macOf } from '../addresses/addressing.js';
+import { DeviceSide } from './deviceSide.js';
 import { InjectedFaults } from './injectedFaults.js';
 import { Points } from './points.js';
 
@@ -66,6 +77,9 @@ export class StandIn {
   private readonly seed: number;
   private state: unknown;
   private readonly points: Points;
+  /** What a person has it show. */
+  readonly side: DeviceSide;
+  private outputs: Outputs = { state: 'none', since: Date.now() };
   private readonly faults = new InjectedFaults();
   private readonly ownIdentity: Identity;
   private identity: Identity;
@@ -75,17 +89,20 @@ export class StandIn {
   private settingsAt = -Infinity;
   private stopSteps: (() => void) | undefined;
 
-  /** Throws `standIn.none` for a device without a behaviour, or whose description does not say how it is reached. */
+  /** Throws `standIn.none` for a device whose protocol nobody speaks here. */
   constructor(
     readonly device: Device,
     private readonly options: StandInOptions,
   ) {
     const { standIn, description } = device;
-    const driver = description.offer && driverOf(description.offer.protocol);
-    if (!standIn || !driver) throw new Problem('standIn.none', { device: device.name });
+    const offer = offerOf(device);
+    const driver = offer && driverOf(offer.protocol);
+    if (!driver) throw new Problem('standIn.none', { device: device.name });
     this.driver = driver;
-    this.behaviour = behaviours[standIn];
     this.identity = this.ownIdentity = description.identity ?? device.identity;
+    this.behaviour = standIn
+      ? behaviours[standIn]
+      : (plainBehaviour(description, this.identity) as Behaviour<unknown>);
     this.addressing = new Addressing(device.address, device.factoryAddress);
     this.world = options.world ?? { now: morning };
     this.seed = options.seed ?? seedOf(device.id);
@@ -93,6 +110,7 @@ export class StandIn {
     this.cable = new Cable(this.seed);
     this.points = new Points(this.behaviour, description.points);
     this.simulated = this.simulation();
+    this.side = new DeviceSide(device.links[0]!, description, Math.random);
   }
 
   private simulation(): Simulated {
@@ -102,7 +120,7 @@ export class StandIn {
     return {
       schedule: this.options.schedule,
       cable: this.cable,
-      description: device.description,
+      description: { ...device.description, offer: offerOf(device) },
       identity: () => this.identity,
       maker: () => this.maker,
       serialNumber: this.seed,
@@ -315,7 +333,7 @@ export class StandIn {
   }
 
   private canHave({ fault }: Fault): boolean {
-    const { offer } = this.device.description;
+    const offer = offerOf(this.device);
     return (
       offer !== null &&
       protocolOf(offer)
@@ -366,6 +384,8 @@ export class StandIn {
       this.served?.drop('disturbed');
     }
     const { bytes, point, run } = this.served?.command(now) ?? nothing;
+    this.noteOutputs(bytes !== undefined);
+    this.side.move(now);
     const { now: world } = this.world;
     this.state = this.behaviour.step(this.state, { elapsedMs, command: bytes, instance: point, run, world });
     const acts = this.behaviour.acts?.(this.state);
@@ -380,8 +400,27 @@ export class StandIn {
     this.served?.changed(now);
   }
 
-  private readonly overrange = (described: ConnectionPoint, into: Uint8Array) =>
+  private readonly overrange = (described: ConnectionPoint, into: Uint8Array) => {
+    this.side.over(described, into);
     this.faults.overrange(described, into);
+  };
+
+  /** What its outputs are, and the command bytes as it has them. */
+  get commanded(): Outputs & { bytes: Uint8Array } {
+    return { ...this.outputs, bytes: this.points.of('command')?.bytes ?? new Uint8Array() };
+  }
+
+  /** Whose outputs are lost keeps or drops them, as its description says. */
+  private noteOutputs(owned: boolean): void {
+    const before = this.outputs.state;
+    if (owned === (before === 'commanded')) return;
+    const { description } = this.device;
+    const settings = this.points.of('configuration')?.bytes ?? new Uint8Array();
+    const lost = lossBy(description.loss, settings) === 'hold' ? 'held' : 'dropped';
+    this.outputs = { state: owned ? 'commanded' : lost, since: Date.now() };
+    // Of a kind its behaviour says what it does without a controller; what is only described drops its bytes.
+    if (!owned && lost === 'dropped' && !this.device.standIn) this.points.of('command')?.bytes.fill(0);
+  }
 
   /** Somebody may read the configuration at any time, but it seldom changes. */
   private showSettings(now: number): void {
@@ -390,6 +429,13 @@ export class StandIn {
     const settings = this.points.of('configuration');
     if (settings && settings.size > 0) this.behaviour.settings?.(this.state, settings.bytes);
   }
+}
+
+/** What the outputs of a device are: nobody ever commanded them, somebody does, or loss left them kept or dropped. */
+export interface Outputs {
+  state: 'none' | 'commanded' | 'held' | 'dropped';
+  /** ms since 1970. */
+  since: number;
 }
 
 /** What a device is told while nobody commands it. */

@@ -68,7 +68,7 @@
         <td class="truncate font-semibold"
           ><button class="cursor-pointer" onclick={() => onchoose(device.id)}>{device.name}</button></td
         >
-        <td class="font-sans"><LinkStateMark {status} hasStandIn={device.standIn !== null} /></td>
+        <td class="font-sans"><LinkStateMark {status} /></td>
         <td class="text-right">{counted ? ms(counted.expectedMs) : '–'}</td>
         <td class="text-right">{standing ? ms(standing.intervals?.p50) : '–'}</td>
         <td class="text-right">{standing ? jitter(standing) : '–'}</td>

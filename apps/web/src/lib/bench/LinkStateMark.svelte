@@ -2,7 +2,7 @@
   import type { LinkStatus } from '@fadenkreuz/field/agent-api';
 
   /** A link's state as shape and word. */
-  let { status, hasStandIn }: { status: LinkStatus | undefined; hasStandIn: boolean } = $props();
+  let { status }: { status: LinkStatus | undefined } = $props();
 
   const marks = {
     open: { mark: '✓', word: 'open', tone: 'text-success' },
@@ -11,10 +11,9 @@
     unreachable: { mark: '▲', word: 'out of reach', tone: 'text-error' },
     'timed-out': { mark: '▲', word: 'timed out', tone: 'text-error' },
     closed: { mark: '○', word: 'closed', tone: '' },
-    'no-stand-in': { mark: '–', word: 'no stand-in yet', tone: 'text-faint' },
+    'no-stand-in': { mark: '–', word: 'not on the bench', tone: 'text-faint' },
   };
   const shown = $derived.by(() => {
-    if (!hasStandIn && !status) return marks['no-stand-in'];
     if (status?.state === 'open' && status.reads)
       return { mark: '◁', word: 'reads only', tone: 'text-success' };
     return status ? marks[status.state] : { mark: '○', word: 'bench off', tone: 'text-faint' };

@@ -9,7 +9,7 @@ const known = new Map<string, Uint8Array>();
  * The bytes that a text of the bench stands for; the same text gives the same array, so that what was decoded of it
  * stands.
  */
-function fromBase64(text: string): Uint8Array {
+export function fromBase64(text: string): Uint8Array {
   const found = known.get(text);
   if (found) return found;
   if (known.size >= mostKept) known.clear();

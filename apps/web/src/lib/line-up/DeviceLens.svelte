@@ -112,7 +112,7 @@
     value={device.standIn ?? ''}
     onchange={(event) => setDevice({ standIn: oneOf(standIns, event.currentTarget.value) ?? null })}
   >
-    <option value="">none yet</option>
+    <option value="">as it is described</option>
     {#each Object.entries(behaviours) as [id, { title }] (id)}<option value={id}>{title}</option>{/each}
   </select>
 </label>

@@ -145,7 +145,7 @@
           {/if}
         </td>
         <td class="pl-3 whitespace-nowrap">
-          <LinkStateMark status={desk.linkStatus(device.id)} hasStandIn={device.standIn !== null} />
+          <LinkStateMark status={desk.linkStatus(device.id)} />
           {#if wrong}<span title="{wrong} findings" class="ml-1 font-mono text-error">△{wrong}</span>{/if}
         </td>
       </tr>

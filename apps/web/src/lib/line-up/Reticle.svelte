@@ -22,7 +22,7 @@
   function stateOf(device: Device): { word: string; shape: 'disc' | 'triangle' | 'square' | 'ring' } {
     const status = desk.linkStatus(device.id);
     if (!status) return { word: 'bench off', shape: 'ring' };
-    if (status.state === 'no-stand-in') return { word: 'no stand-in', shape: 'square' };
+    if (status.state === 'no-stand-in') return { word: 'not on the bench', shape: 'square' };
     return status.state === 'open'
       ? { word: 'open', shape: 'disc' }
       : { word: status.state, shape: 'triangle' };

@@ -33,8 +33,8 @@ function attributeOf(path: string): ParameterPlace | undefined {
 }
 
 /**
- * A value that has another length than its type is raw bytes; so is a type that fields do not know. One without a length
- * has that of its type.
+ * A value that has another length than its type is raw bytes; so is a type that fields do not know. One without a
+ * length has that of its type.
  */
 function typeOf({ dataType, size }: DescribedParameter): FieldType {
   const declared = fieldTypeOf(dataType);

@@ -67,10 +67,10 @@ export const benchTexts: Texts<BenchFacts> = {
   }),
   'fault.noStandIn': (f) => ({
     says: `${f.device} is no stand-in on this bench; faults can only be injected at stand-ins.`,
-    cure: 'Choose a stand-in for it and start the bench.',
+    cure: 'Start the bench; a device that is reached for real has no stand-in.',
   }),
   'standIn.none': (f) => ({
-    says: `${f.device} has no stand-in yet.`,
+    says: `${f.device} has no stand-in: its protocol is not spoken on the bench yet.`,
     cure: 'Its layout can be worked on; on the bench it stays out.',
   }),
   'standIn.cannotBind': (f) => ({

@@ -79,6 +79,12 @@ export const ethernetIp: Protocol<EthernetIpLink, EthernetIpOffer> = {
       { ...emptyPoint, number: instance, use: 'configuration', size: data.length / 2 },
     ];
   },
+  offerOf: ({ commandFormat, feedbackFormat }) => ({
+    protocol: 'ethernet-ip',
+    cyclic: true,
+    commandFormat,
+    feedbackFormat,
+  }),
   reading: (link, description) => {
     const { data } = link.configuration;
     if (onlyListens(link) && data === '') return link;

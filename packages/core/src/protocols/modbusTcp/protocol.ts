@@ -64,6 +64,7 @@ export const modbusTcp: Protocol<ModbusTcpLink, ModbusTcpOffer> = {
       fields: null,
       registers: { table: block.table, start: block.start },
     })),
+  offerOf: () => ({ protocol: 'modbus-tcp', watchdogMs: null }),
   runs: ({ blocks }, direction) => blocks.filter((b) => b.direction === direction),
   ages: ({ blocks, timeoutMultiplier }) =>
     blocks

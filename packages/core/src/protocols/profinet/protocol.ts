@@ -54,6 +54,7 @@ export const profinet: Protocol<ProfinetLink, ProfinetOffer> = {
       fields: null,
       registers: null,
     })),
+  offerOf: () => ({ protocol: 'profinet', accessPoint: '' }),
   // No driver speaks it yet.
   reading: () => undefined,
   sends: ({ command }) => `${command.size} bytes of outputs`,

@@ -1,5 +1,6 @@
 <script lang="ts">
   import BenchTable from '$lib/bench/BenchTable.svelte';
+  import DeviceSide from '$lib/bench/DeviceSide.svelte';
   import DeviceState from '$lib/bench/DeviceState.svelte';
   import FaultPanel from '$lib/bench/FaultPanel.svelte';
   import LiveFields from '$lib/bench/LiveFields.svelte';
@@ -18,11 +19,9 @@
         d.links.some((l) => [l.command.id, l.feedback.id].includes(desk.crosshair!.image)),
       )?.id
     : undefined;
-  let chosen = $state(
-    underCrosshair ?? desk.cell.devices.find((d) => d.standIn)?.id ?? desk.cell.devices[0]?.id,
-  );
+  let chosen = $state(underCrosshair ?? desk.cell.devices[0]?.id);
   let changing = $state(false);
-  let part = $state<'values' | 'chart' | 'trace'>('values');
+  let part = $state<'values' | 'side' | 'chart' | 'trace'>('values');
   let radix = $state<'' | Radix>('');
 
   const device = $derived(desk.cell.devices.find((d) => d.id === chosen));
@@ -36,6 +35,7 @@
   const run = $derived(desk.bench?.bench?.run ?? false);
   const parts = [
     ['values', 'Values'],
+    ['side', 'Device’s side'],
     ['chart', 'Chart'],
     ['trace', 'Trace'],
   ] as const;
@@ -103,9 +103,9 @@
           >
         {/each}
       </span>
-      {#if part === 'values'}
+      {#if part === 'values' || part === 'side'}
         <span class="font-mono font-semibold">{device?.name}</span>
-        {#if desk.running && !desk.armed && running}
+        {#if part === 'values' && desk.running && !desk.armed && running}
           <span class="truncate text-faint">Arm, at the foot on the right, to write.</span>
         {/if}
         <label class="ml-auto flex items-center gap-2">
@@ -119,6 +119,8 @@
     </div>
     {#if part === 'chart'}
       <SignalChart />
+    {:else if part === 'side' && device && link}
+      <DeviceSide {device} {link} {status} />
     {:else if part === 'trace'}
       <TraceList device={chosen} />
     {:else if device && link}
@@ -145,12 +147,18 @@
       {:else if status?.reason}
         <p class="mt-2">{status.reason.says}</p>
         <p class="text-faint">{status.reason.cure}</p>
-      {:else if !device.standIn}
-        <p class="mt-2 text-faint">No stand-in: this device is laid out, but does not run on the bench.</p>
       {:else}
         <p class="mt-2 text-faint">The bench is stopped.</p>
       {/if}
-      {#if device.standIn}<FaultPanel {device} {status} />{/if}
+      {#if running && !running.real && !device.standIn}
+        <p class="mt-2 text-faint">
+          A stand-in, as the device is described: what it shows is set on its own side. The real one is
+          reached when Fadenkreuz is started with <span class="font-mono"
+            >--reach {desk.cell.network.subnet}</span
+          >.
+        </p>
+      {/if}
+      {#if !status?.real}<FaultPanel {device} {status} />{/if}
     {/if}
   {/snippet}
 </View>
