@@ -29,27 +29,37 @@ need_packages() {
 
 need_postgresql() { need_packages 'ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1' postgresql; }
 
-# One preparation at a time, however many commands are started together.
-prepare() {
-  # In our own folder: in one that everybody may write to, the name could lead elsewhere.
+# One preparation at a time, however many commands are started together. The lock stands in our own folder: in one that
+# everybody may write to, the name could lead elsewhere.
+alone() {
   exec 9>.prepare.lock
   flock 9
-  if [ "$(cat node_modules/.fadenkreuz-lock 2>/dev/null)" != "$(cksum <package-lock.json)" ]; then
-    say 'Installing npm packages'
-    npm ci --no-audit --no-fund --loglevel=error || fail 'npm ci failed.' 'read the lines above.'
-    cksum <package-lock.json >node_modules/.fadenkreuz-lock
-  fi
+  "$@"
+  flock -u 9
+  exec 9>&-
+}
+
+install() {
+  [ "$(cat node_modules/.fadenkreuz-lock 2>/dev/null)" = "$(cksum <package-lock.json)" ] && return
+  say 'Installing npm packages'
+  npm ci --no-audit --no-fund --loglevel=error || fail 'npm ci failed.' 'read the lines above.'
+  cksum <package-lock.json >node_modules/.fadenkreuz-lock
+}
+
+build() {
   local sources
   sources=$(find packages apps launch demo package-lock.json -type f \
     -not -path '*/node_modules/*' -not -path '*/dist/*' -not -path '*/build/*' -not -path '*/build-setup/*' \
     -not -path '*/.svelte-kit/*' -not -name '*.test.ts' -printf '%p %T@ %s\n' | sort | cksum)
   local log=$PWD/.build.log
-  if [ "$(cat .build-stamp 2>/dev/null)" != "$sources" ]; then
-    say 'Building'
-    rm -f .build-stamp
-    npm run build --silent >"$log" 2>&1 || fail 'the build failed.' "read $log."
-    printf '%s' "$sources" >.build-stamp
-  fi
-  flock -u 9
-  exec 9>&-
+  [ "$(cat .build-stamp 2>/dev/null)" = "$sources" ] && return
+  say 'Building'
+  rm -f .build-stamp
+  npm run build --silent >"$log" 2>&1 || fail 'the build failed.' "read $log."
+  printf '%s' "$sources" >.build-stamp
+}
+
+prepare() {
+  alone install
+  alone build
 }

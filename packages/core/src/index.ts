@@ -163,3 +163,6 @@ export { readRegister, registerReference } from './layout/registerRuns.js';
 export { readLabels } from './tables/labels.js';
 export { imageStretches } from './protocols/imageStretches.js';
 export { bitWays, numberWays, type SideValue } from './devices/sideValue.js';
+export { factsOfRole, roleEntry, roleNames, roles, roleText, type Role, type RoleOf } from './layout/role.js';
+export { rolesOfKind } from './roles/kindRoles.js';
+export { proposeRoles, rolesByName, type RoleProposal } from './roles/propose.js';

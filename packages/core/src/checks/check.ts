@@ -40,6 +40,7 @@ import {
   parameterPlaceTwice,
   parameterValues,
 } from './parameterRules.js';
+import { roleMissing, roleTwice, roleUnfit } from './roleRules.js';
 import type { Rule } from './rule.js';
 import {
   decimalsNowhere,
@@ -99,6 +100,9 @@ export const allRules: readonly Rule[] = [
   parameterPlaceTwice,
   parameterPlaceReached,
   parameterValues,
+  roleTwice,
+  roleUnfit,
+  roleMissing,
   decimalsByParameter,
 ];
 

@@ -27,6 +27,8 @@ const compared: Partial<Record<keyof Field, string>> = {
   normallyClosed: 'normally closed',
   safety: 'safety',
   note: 'note',
+  role: 'role',
+  bitRoles: 'bit roles',
 };
 
 const placeText = (at: number) => `${at >> 3}.${at & 7}`;

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { fieldTypeNames, fieldTypes } from './fieldTypes.js';
+import { RoleOf } from './role.js';
 import { id, int, maxImageBits, name, printable, Ratio, text } from '../entries/entries.js';
 
 /**
@@ -20,6 +21,9 @@ export const Label = z.strictObject({ value: rawNumber, text: name });
 
 /** The meaning of one bit of a field when it is set, counted from 0 at its lowest. */
 export const BitLabel = z.strictObject({ bit: int(0, 63), text: name });
+
+/** What one bit of a field is for, counted from 0 at its lowest. */
+export const BitRole = z.strictObject({ bit: int(0, 63), role: RoleOf });
 
 /** A raw number that is no measurement. */
 export const Special = z.strictObject({
@@ -102,6 +106,9 @@ export const Field = z
     note: text,
     /** Its name in the description file that it came from, where that is another. */
     sourceName: printable(120).default(''),
+    /** What it is for, and what its single bits are for; a repeated field has its role once, for all its elements. */
+    role: RoleOf.nullable().default(null),
+    bitRoles: z.array(BitRole).max(64).default([]),
   })
   .superRefine((field, context) => {
     const issue = (path: string, message: string) =>
@@ -129,6 +136,7 @@ export type ByteOrder = z.infer<typeof ByteOrder>;
 export type Radix = z.infer<typeof Radix>;
 export type Label = z.infer<typeof Label>;
 export type BitLabel = z.infer<typeof BitLabel>;
+export type BitRole = z.infer<typeof BitRole>;
 export type Special = z.infer<typeof Special>;
 export type Scale = z.infer<typeof Scale>;
 export type Sign = z.infer<typeof Sign>;

@@ -1,5 +1,6 @@
 import type { Field } from '../layout/field.js';
 import type { FieldType } from '../layout/fieldTypes.js';
+import { roleEntry, roleText } from '../layout/role.js';
 
 /** How the single entries of a table are written in manuals and spreadsheets, and read. */
 
@@ -122,7 +123,17 @@ export const written = {
   labels: (f: Pick<Field, 'labels'>) => f.labels.map((l) => `${l.value} = ${l.text}`).join('; '),
   bitLabels: (f: Field) => f.bitLabels.map((l) => `${l.bit} = ${l.text}`).join('; '),
   specials: (f: Field) => f.specials.map((s) => `${s.value} = ${s.means}`).join('; '),
+  role: (f: Field) => (f.role ? roleText(f.role) : ''),
+  bitRoles: (f: Field) => f.bitRoles.map(({ bit, role }) => `${bit} = ${roleText(role)}`).join('; '),
   text: (f: Field) => (f.text ? `${f.text.prefix} ${f.text.encoding} ${f.text.pad}` : ''),
   array: (f: Field) => (f.array ? `${f.array.count} every ${f.array.stride}` : ''),
   yes: (value: boolean) => (value ? 'yes' : ''),
 };
+
+/** `0 = start; 3 = fault reset` as roles of bits; what is no role of ours is left out. */
+export const bitRolesEntry = (text: string): Field['bitRoles'] =>
+  text.split(/[;,\n]/).flatMap((part) => {
+    const [, bit, name] = /^\s*(\d{1,2})\s*=\s*(.+?)\s*$/.exec(part) ?? [];
+    const role = name === undefined ? undefined : roleEntry(name);
+    return role ? [{ bit: Number(bit), role }] : [];
+  });

@@ -27,6 +27,8 @@ export const columns = {
   text: { title: 'text form', heads: /^text( form)?$/ },
   radix: { title: 'shown as', heads: /^(shown as|radix)/ },
   note: { title: 'note', heads: /^(note|comment|description|remark|meaning|function|beschreibung|info)/ },
+  role: { title: 'role', heads: /^role$/ },
+  bitRoles: { title: 'bit roles', heads: /^bit roles/ },
   sourceName: { title: 'name in the file', heads: /^name in the (file|manual)$/ },
 } as const;
 

@@ -45,6 +45,8 @@ const entry: Record<Exclude<Column, 'bit'>, (image: Image, field: Field) => stri
   text: (_, f) => written.text(f),
   radix: (_, f) => (f.radix === 'decimal' ? '' : f.radix),
   note: (_, f) => f.note,
+  role: (_, f) => written.role(f),
+  bitRoles: (_, f) => written.bitRoles(f),
   sourceName: (_, f) => f.sourceName,
 };
 

@@ -2,7 +2,8 @@ import { byteOrders, Field, radixes, type ByteOrder } from '../layout/field.js';
 import { Group, type Image } from '../layout/image.js';
 import { fieldTypes } from '../layout/fieldTypes.js';
 import { typeForRun } from '../layout/placement.js';
-import { addressEntry, bitEntry, lengthEntry, ratioEntry, typeEntry } from './cells.js';
+import { roleEntry } from '../layout/role.js';
+import { addressEntry, bitEntry, bitRolesEntry, lengthEntry, ratioEntry, typeEntry } from './cells.js';
 import { noteWith, readLabels } from './labels.js';
 import { columns, unusedHeadings, type Column } from './columns.js';
 import { maxRows, tableUnits, type TableReading } from './guessReading.js';
@@ -163,6 +164,8 @@ function fieldOf(scene: Scene, next: number, groups: Group[], newId: () => strin
     radix: oneOf(radixes, cell(scene, 'radix')) ?? 'decimal',
     note: noteWith(cell(scene, 'note'), labels.unread),
     sourceName: cell(scene, 'sourceName'),
+    role: roleEntry(cell(scene, 'role')) ?? null,
+    bitRoles: bitRolesEntry(cell(scene, 'bitRoles')),
     sign: /^offset binary$/i.test(cell(scene, 'sign'))
       ? { way: 'offset' }
       : /^two['’]s complement$/i.test(cell(scene, 'sign'))

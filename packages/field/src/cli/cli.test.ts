@@ -83,6 +83,16 @@ describe('command line', () => {
     );
   });
 
+  test('roles: what is given and what is proposed, a line each', async () => {
+    const { code, lines } = await run('roles', 'demo', '--json');
+    expect(code).toBe(0);
+    const all = lines.map((l) => JSON.parse(l) as { device: string; role: string; sure: number });
+    expect(all.length).toBeGreaterThan(60);
+    expect(all.every((l) => l.sure >= 0.5 && l.sure <= 1)).toBe(true);
+    expect(all).toContainEqual(expect.objectContaining({ device: 'rack_lift_a1', role: 'target reached' }));
+    expect((await run('roles', 'demo')).lines).toHaveLength(all.length);
+  });
+
   test('describe: texts in the language that is asked for, and which there are', async () => {
     const sensor = new URL('../../../../demo/describers/murmel_pt3_iodd.xml', import.meta.url).pathname;
     const { lines } = await run('describe', sensor, '--language', 'de', '--json');

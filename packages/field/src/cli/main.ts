@@ -6,6 +6,7 @@ import { runDescribe } from './describe.js';
 import { runHandover } from './handover.js';
 import { plannedFault } from './faultArgument.js';
 import { exitCodes } from './output.js';
+import { runRoles } from './roles.js';
 import { runStandIns } from './standIns.js';
 
 function seconds(text: string): number {
@@ -72,6 +73,12 @@ program
   .option(...faultOption)
   .option(...reachOption)
   .action(verb(runBench));
+program
+  .command('roles')
+  .description('say what fields and bits are for: roles that are given, and those that are proposed')
+  .argument(...cellArgument)
+  .option(...jsonOption)
+  .action(verb(runRoles));
 program
   .command('handover')
   .description('write controller code, signal list and cell file')

@@ -6,8 +6,12 @@
     isNumber,
     radixes,
     asSignal,
+    factsOfRole,
     rangeOf,
     readsOf,
+    roleEntry,
+    roleNames,
+    roleText,
     type Field,
     type Image,
   } from '@fadenkreuz/core';
@@ -15,6 +19,8 @@
   import { retypeField } from './fieldEdits.js';
   import {
     bitLabelsOf,
+    bitRolesOf,
+    bitRolesText,
     bitLabelsText,
     decimalsOf,
     decimalsText,
@@ -47,6 +53,29 @@
     return set({ at: match ? Number(match[1]) * 8 + Number(match[2] ?? 0) : NaN });
   }
   const decimalText = (text: string) => text.trim().replace(',', '.');
+  /** Roles that a field of this direction and this kind of value can have. */
+  const fitting = $derived(
+    roleNames.filter((name) => {
+      const facts = factsOfRole(name);
+      const wanted = reads === 'boolean' || field.bits === 1 ? 'bit' : reads === 'text' ? 'text' : 'number';
+      return (facts.direction === 'either' || facts.direction === image.direction) && facts.reads === wanted;
+    }),
+  );
+  const noRole = (text: string) => {
+    desk.note = {
+      says: `There is no role “${text}”.`,
+      cure: 'Choose one of the list; one of several has its number behind it, as “output 3”.',
+    };
+    return false;
+  };
+  function setRole(text: string): boolean {
+    const role = text.trim() === '' ? null : roleEntry(text);
+    return role === undefined ? noRole(text) : set({ role });
+  }
+  function setBitRoles(text: string): boolean {
+    const bitRoles = bitRolesOf(text);
+    return bitRoles === undefined ? noRole(text) : set({ bitRoles });
+  }
   const setFactor = (text: string) =>
     set({
       scale: text.trim() === '' ? null : { factor: decimalText(text), offset: field.scale?.offset ?? '0' },
@@ -247,6 +276,17 @@
 {/if}
 
 <h3 class="lens-heading">Meaning</h3>
+<LensEntry
+  title="role"
+  class="w-44"
+  value={field.role ? roleText(field.role) : ''}
+  placeholder="start, output 3"
+  list="roles"
+  take={setRole}
+/>
+<datalist id="roles">
+  {#each fitting as name (name)}<option value={factsOfRole(name).title}></option>{/each}
+</datalist>
 {#if reads !== 'text' && reads !== 'bytes'}
   <LensEntry
     title="labels"
@@ -263,6 +303,13 @@
     value={bitLabelsText(field.bitLabels)}
     placeholder="3 = overload"
     take={(text) => set({ bitLabels: bitLabelsOf(text) })}
+  />
+  <LensEntry
+    title="bit roles"
+    class="w-44"
+    value={bitRolesText(field.bitRoles)}
+    placeholder="0 = start, 3 = fault reset"
+    take={setBitRoles}
   />
   <LensEntry
     title="special numbers"

@@ -19,6 +19,7 @@
   import { oneOf } from '$lib/controls/oneOf.js';
   import LensEntry from '$lib/controls/LensEntry.svelte';
   import NumberedBlocks from './NumberedBlocks.svelte';
+  import RoleProposals from './RoleProposals.svelte';
   import OwnNotations from './OwnNotations.svelte';
 
   /** What holds for a whole image: byte order, numbering, groups, derived values; and the controller's elements. */
@@ -66,6 +67,8 @@
   of <span class="font-mono">{scene.device.name}</span>, {image.size} bytes, {image.fields.length} fields
 </p>
 {#each findings as finding, i (i)}<FindingLine {finding} />{/each}
+
+<RoleProposals {image} {device} />
 
 <h3 class="lens-heading">Bytes</h3>
 <label class="lens-row">

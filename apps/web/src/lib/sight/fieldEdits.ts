@@ -8,6 +8,7 @@ import {
   typeResized,
   type Edit,
   type Image,
+  type RoleProposal,
 } from '@fadenkreuz/core';
 
 /** Edits of fields as the Sight makes them. They return no edit when nothing would change. */
@@ -73,4 +74,24 @@ export function retypeField(image: Image, field: Field, type: Field['type']): Ed
   const bits = fieldTypes[type].bits ?? own[type]!;
   const text = type === 'STRING' ? (field.text ?? ({ prefix: 0, encoding: 'ascii', pad: 0 } as const)) : null;
   return set(image, field, { type, bits, at: snap(type, bits, field.at, image), text });
+}
+
+/** What is set of each field when these proposals are taken. */
+export function rolesTaken(
+  image: Pick<Image, 'fields'>,
+  proposals: readonly RoleProposal[],
+): { field: string; set: Partial<Pick<Field, 'role' | 'bitRoles'>> }[] {
+  return image.fields.flatMap((field) => {
+    const own = proposals.filter((p) => p.field === field.id);
+    const whole = own.find((p) => p.bit === null);
+    const bits = own.flatMap(({ bit, role }) => (bit === null ? [] : [{ bit, role }]));
+    if (own.length === 0) return [];
+    const bitRoles = [...field.bitRoles, ...bits].sort((a, b) => a.bit - b.bit);
+    return [
+      {
+        field: field.id,
+        set: { ...(whole ? { role: whole.role } : {}), ...(bits.length > 0 ? { bitRoles } : {}) },
+      },
+    ];
+  });
 }

@@ -1,6 +1,8 @@
 import {
   fieldTypes,
   readLabels,
+  roleEntry,
+  roleText,
   type BitLabel,
   type ByteOrder,
   type Decimals,
@@ -47,6 +49,18 @@ export const bitLabelsText = (labels: readonly BitLabel[]) =>
   labels.map((l) => `${l.bit} = ${l.text}`).join(', ');
 export const bitLabelsOf = (text: string): BitLabel[] =>
   parts(text).map((part) => ({ bit: part.value, text: part.text }));
+
+export const bitRolesText = (roles: Field['bitRoles']) =>
+  roles.map(({ bit, role }) => `${bit} = ${roleText(role)}`).join(', ');
+/** Undefined where a part of it is no role of a bit. */
+export function bitRolesOf(text: string): Field['bitRoles'] | undefined {
+  const parts = text
+    .split(/[,;]/)
+    .map((part) => /^\s*(\d{1,2})\s*=\s*(.+?)\s*$/.exec(part))
+    .map((match) => (match ? { bit: Number(match[1]), role: roleEntry(match[2]!) } : undefined));
+  if (text.trim() === '') return [];
+  return parts.every((part) => part?.role) ? (parts as Field['bitRoles']) : undefined;
+}
 
 export const specialsText = (specials: readonly Special[]) =>
   specials.map((s) => `${s.value} = ${s.means}`).join(', ');

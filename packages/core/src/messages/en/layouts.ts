@@ -31,6 +31,18 @@ export const layoutsTexts: Texts<LayoutsFacts> = {
     says: `The sign of ${f.field} in ${f.image} should come from ${f.where}.`,
     cure: 'Choose the field and the bit that hold the sign.',
   }),
+  'role.twice': (f) => ({
+    says: `In ${f.image}, ${f.fields} have the role ${f.role}.`,
+    cure: 'Leave it to the one that the manual means.',
+  }),
+  'role.unfit': (f) => ({
+    says: `In ${f.image}, ${f.field} has the role ${f.role}: ${f.why}.`,
+    cure: 'Choose another role, or correct the field.',
+  }),
+  'role.missing': (f) => ({
+    says: `Nothing of ${f.device} has the role ${f.role}, without which a ${f.kind} cannot be worked with.`,
+    cure: 'Give the role to the field or bit that it is.',
+  }),
   'field.signUnused': (f) => ({
     says: `${f.field} of ${f.image} is read as positive always, though ${f.sign} stands beside it.`,
     cure: `Take its sign from ${f.sign}.`,

@@ -7,6 +7,9 @@ export interface LayoutsFacts {
   'field.oddUnderSwap': { image: string; field: string; byte: number };
   'field.halvesApart': { image: string; first: string; second: string; bits: number };
   'field.signNowhere': { image: string; field: string; where: string };
+  'role.twice': { image: string; role: string; fields: string };
+  'role.unfit': { image: string; field: string; role: string; why: string };
+  'role.missing': { device: string; kind: string; role: string };
   'field.signUnused': { image: string; field: string; sign: string };
   'field.decimalsNowhere': { image: string; field: string };
   'field.unitMissing': { image: string; field: string };

@@ -11,6 +11,7 @@ import * as protocols from './009_protocols.js';
 import * as people from './010_people.js';
 import * as limits from './011_limits.js';
 import * as elements from './012_elements.js';
+import * as roles from './016_roles.js';
 import * as sourceNames from './015_source_names.js';
 import * as times from './014_times.js';
 import * as directAddresses from './013_direct_addresses.js';
@@ -31,6 +32,7 @@ const migrations: Record<string, Knex.Migration> = {
   '013_direct_addresses': directAddresses,
   '014_times': times,
   '015_source_names': sourceNames,
+  '016_roles': roles,
 };
 
 /** The migrations in their order; listed here because they are bundled, not read from a folder. */

@@ -108,6 +108,9 @@ describe('cells', () => {
       normallyClosed: true,
       safety: true,
       radix: 'hex',
+      sourceName: 'Late (ms)',
+      role: { is: 'input', number: 2 },
+      bitRoles: [{ bit: 3, role: { is: 'fault reset', number: null } }],
     });
     image.fields[1] = Field.parse({
       ...{ id: 'text', name: 'text', type: 'STRING', at: 0, bits: 160 },

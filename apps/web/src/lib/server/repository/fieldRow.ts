@@ -29,10 +29,12 @@ export interface FieldRow extends Pick<
   bit_labels: Field['bitLabels'];
   normally_closed: boolean;
   source_name: string;
+  role: Field['role'];
+  bit_roles: Field['bitRoles'];
 }
 
 export function toFieldRow(field: Field, imageId: string, position: number): FieldRow {
-  const { order, group, scale, bitLabels, normallyClosed, sourceName, ...same } = field;
+  const { order, group, scale, bitLabels, normallyClosed, sourceName, bitRoles, ...same } = field;
   return {
     image_id: imageId,
     position,
@@ -43,6 +45,7 @@ export function toFieldRow(field: Field, imageId: string, position: number): Fie
     bit_labels: bitLabels,
     normally_closed: normallyClosed,
     source_name: sourceName,
+    bit_roles: bitRoles,
     ...same,
   };
 }
@@ -71,4 +74,6 @@ export const toField = (row: FieldRow): Field => ({
   radix: row.radix,
   note: row.note,
   sourceName: row.source_name,
+  role: row.role,
+  bitRoles: row.bit_roles,
 });

@@ -1,0 +1,164 @@
+import { z } from 'zod';
+import { int } from '../entries/entries.js';
+import type { Dimension } from './dimension.js';
+
+/**
+ * What fields and bits are for, in the trade's terms: one list for all kinds of device. A role says of its field which
+ * way it goes, how it is read, and what it measures.
+ */
+
+export interface RoleFacts {
+  /** What people call it. */
+  title: string;
+  direction: 'command' | 'feedback' | 'either';
+  reads: 'bit' | 'number' | 'text';
+  /** What it measures; undefined: nothing, or different things. */
+  dimension?: Dimension;
+  /** There are several, numbered from 1. */
+  numbered?: true;
+  /** A wrong one could make a safety function look as if it were there: it is never taken without asking. */
+  safety?: true;
+}
+
+type More = Partial<Omit<RoleFacts, 'title' | 'direction' | 'reads'>>;
+const role =
+  (direction: RoleFacts['direction'], reads: RoleFacts['reads']) =>
+  (title: string, more: More = {}): RoleFacts => ({ title, direction, reads, ...more });
+const commandBit = role('command', 'bit');
+const commandNumber = role('command', 'number');
+const commandText = role('command', 'text');
+const feedbackBit = role('feedback', 'bit');
+const feedbackNumber = role('feedback', 'number');
+const feedbackText = role('feedback', 'text');
+const eitherBit = role('either', 'bit');
+const eitherNumber = role('either', 'number');
+
+export const roles = {
+  // Motion and drives.
+  start: commandBit('start'),
+  stop: commandBit('stop'),
+  'quick stop': commandBit('quick stop'),
+  jog: commandBit('jog'),
+  direction: commandBit('direction: reverse'),
+  forward: commandBit('run forward'),
+  reverse: commandBit('run reverse'),
+  enable: commandBit('enable'),
+  'fault reset': commandBit('fault reset'),
+  'network control': commandBit('control from the network'),
+  'network reference': commandBit('reference from the network'),
+  'speed reference': commandNumber('speed reference', { dimension: 'speed' }),
+  'torque reference': commandNumber('torque reference', { dimension: 'torque' }),
+  'position setpoint': commandNumber('position setpoint', { dimension: 'position' }),
+  velocity: commandNumber('velocity', { dimension: 'speed' }),
+  acceleration: commandNumber('acceleration'),
+  deceleration: commandNumber('deceleration'),
+  'setpoint strobe': commandBit('setpoint strobe'),
+  home: commandBit('start homing'),
+  'operating mode': commandNumber('operating mode'),
+  'control word': commandNumber('control word'),
+  'status word': feedbackNumber('status word'),
+  'speed actual': feedbackNumber('speed, actual', { dimension: 'speed' }),
+  'torque actual': feedbackNumber('torque, actual', { dimension: 'torque' }),
+  'motor current': feedbackNumber('motor current', { dimension: 'current' }),
+  'position actual': feedbackNumber('position, actual', { dimension: 'position' }),
+  'mode shown': feedbackNumber('operating mode, shown'),
+  'at speed': feedbackBit('at speed'),
+  ready: feedbackBit('ready'),
+  enabled: feedbackBit('enabled'),
+  running: feedbackBit('running'),
+  'runs forward': feedbackBit('runs forward'),
+  'runs reverse': feedbackBit('runs reverse'),
+  faulted: feedbackBit('faulted'),
+  warning: feedbackBit('warning'),
+  'fault code': feedbackNumber('fault code'),
+  'warning code': feedbackNumber('warning code'),
+  'network has control': feedbackBit('the network has control'),
+  'network has reference': feedbackBit('the network gives the reference'),
+  'setpoint acknowledge': feedbackBit('setpoint acknowledge'),
+  'target reached': feedbackBit('target reached'),
+  homed: feedbackBit('homed'),
+  'following error': feedbackBit('following error'),
+  // Triggers and results.
+  trigger: commandBit('trigger'),
+  'result acknowledge': commandBit('result acknowledge'),
+  'program number': commandNumber('program number'),
+  'program change': commandBit('program change'),
+  'trigger ready': feedbackBit('trigger ready'),
+  'trigger acknowledge': feedbackBit('trigger acknowledge'),
+  busy: feedbackBit('busy'),
+  'result valid': feedbackBit('result valid'),
+  pass: feedbackBit('pass'),
+  fail: feedbackBit('fail'),
+  'program shown': feedbackNumber('program number, shown'),
+  'program changed': feedbackBit('program changed'),
+  'result text': feedbackText('result text'),
+  'result length': feedbackNumber('length of the result'),
+  // Weighing.
+  gross: feedbackNumber('gross', { dimension: 'mass' }),
+  net: feedbackNumber('net', { dimension: 'mass' }),
+  'tare value': eitherNumber('tare value', { dimension: 'mass' }),
+  tare: commandBit('tare'),
+  zero: commandBit('zero'),
+  stable: feedbackBit('stable'),
+  sign: feedbackBit('sign: negative'),
+  decimals: feedbackNumber('decimal places'),
+  overrange: feedbackBit('overrange'),
+  'measured value': feedbackNumber('measured value'),
+  // Exchanges by codes.
+  'command code': commandNumber('command code'),
+  'command value': commandNumber('command value'),
+  'command answer': feedbackNumber('command answer'),
+  'sequence number': eitherNumber('sequence number'),
+  'format number': commandNumber('format number'),
+  'variable text': commandText('variable text'),
+  print: commandBit('print'),
+  printed: feedbackBit('printed'),
+  // Robots and machines.
+  hold: commandBit('hold'),
+  'cycle start': commandBit('cycle start'),
+  permissive: commandBit('permissive'),
+  'program running': feedbackBit('program running'),
+  'at home': feedbackBit('at home'),
+  'part present': feedbackBit('part present'),
+  done: feedbackBit('done'),
+  'emergency stop': feedbackBit('emergency stop', { safety: true }),
+  'safety in order': feedbackBit('safety in order', { safety: true }),
+  muted: feedbackBit('muted', { safety: true }),
+  'safety reset': commandBit('safety reset', { safety: true }),
+  beams: feedbackNumber('beam bits', { safety: true }),
+  // Points.
+  output: commandBit('output', { numbered: true }),
+  input: feedbackBit('input', { numbered: true }),
+  'analogue output': commandNumber('analogue output', { numbered: true }),
+  'analogue input': feedbackNumber('analogue input', { numbered: true }),
+  'load power': eitherBit('load power', { numbered: true }),
+  'port mode': eitherNumber('port mode', { numbered: true }),
+  'port valid': feedbackBit('port valid', { numbered: true }),
+  overload: feedbackBit('overload'),
+  // Of the exchange itself.
+  heartbeat: eitherBit('heartbeat'),
+  'life counter': eitherNumber('life counter'),
+  freshness: feedbackBit('fresh data'),
+} as const satisfies Record<string, RoleFacts>;
+
+export type Role = keyof typeof roles;
+export const roleNames = Object.keys(roles) as [Role, ...Role[]];
+export const factsOfRole = (name: Role): RoleFacts => roles[name];
+
+/** The role of a field, or of a bit; `number` tells the several of a numbered one apart. */
+export const RoleOf = z.strictObject({
+  is: z.enum(roleNames),
+  number: int(1, 4096).nullable().default(null),
+});
+export type RoleOf = z.infer<typeof RoleOf>;
+
+/** A role in words: `output 3`. */
+export const roleText = ({ is, number }: RoleOf): string =>
+  number === null ? roles[is].title : `${roles[is].title} ${number}`;
+
+/** What was typed or written in a table as a role: its name or its title, with a number behind it. */
+export function roleEntry(typed: string): RoleOf | undefined {
+  const [, text, number] = /^(.*?)(?:\s+(\d{1,4}))?$/.exec(typed.trim().toLowerCase()) ?? [];
+  const is = roleNames.find((name) => name === text || roles[name].title.toLowerCase() === text);
+  return is && RoleOf.safeParse({ is, number: number === undefined ? null : Number(number) }).data;
+}
