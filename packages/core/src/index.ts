@@ -118,7 +118,8 @@ export type { LightMeaning } from './devices/light.js';
 export { indicatorText } from './devices/indicators.js';
 export type { Indicator } from './devices/indicators.js';
 
-export { faultChoices, faultTitle } from './trouble/faults.js';
+export { actingByRoles } from './cell/acting.js';
+export { faultChoices, faultTitle, ownFaults } from './trouble/faults.js';
 export { Fault, faultKey } from './devices/fault.js';
 export { causesOf } from './trouble/causes.js';
 export type { Doubtful } from './trouble/causes.js';
@@ -163,6 +164,7 @@ export { readRegister, registerReference } from './layout/registerRuns.js';
 export { readLabels } from './tables/labels.js';
 export { imageStretches } from './protocols/imageStretches.js';
 export { bitWays, numberWays, type SideValue } from './devices/sideValue.js';
+export { rolesOfFields } from './layout/field.js';
 export { factsOfRole, roleEntry, roleNames, roles, roleText, type Role, type RoleOf } from './layout/role.js';
 export { rolesOfKind } from './roles/kindRoles.js';
 export { proposeRoles, rolesByName, type RoleProposal } from './roles/propose.js';

@@ -15,3 +15,6 @@ export type { ParameterTable, Refusal } from './parameterAccess.js';
 export { lossBy } from './description.js';
 export { holdsBits } from '../layout/registerTables.js';
 export type { RegisterTable } from '../layout/registerTables.js';
+export { roleBehaviourOf } from './byRoles/list.js';
+export type { RoleBehaviour, Told } from './byRoles/roleBehaviour.js';
+export { RoleImage, type RoleValues } from './byRoles/roleImage.js';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { fieldTypeNames, fieldTypes } from './fieldTypes.js';
-import { RoleOf } from './role.js';
+import { RoleOf, type Role } from './role.js';
 import { id, int, maxImageBits, name, printable, Ratio, text } from '../entries/entries.js';
 
 /**
@@ -131,6 +131,10 @@ export const Field = z
     if (field.array && field.array.stride < field.bits)
       issue('array', 'has a stride that is shorter than one element');
   });
+
+/** The roles that fields and their bits have. */
+export const rolesOfFields = (fields: readonly Pick<Field, 'role' | 'bitRoles'>[]): Role[] =>
+  fields.flatMap(({ role, bitRoles }) => [...(role ? [role.is] : []), ...bitRoles.map((b) => b.role.is)]);
 
 export type ByteOrder = z.infer<typeof ByteOrder>;
 export type Radix = z.infer<typeof Radix>;

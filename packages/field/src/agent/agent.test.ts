@@ -106,10 +106,17 @@ describe('agent', () => {
       expect((await ask('POST', path, { ...body, holder: 'another' })).body.code).toBe('bench.armedByOther');
     await ask('POST', '/write', heater);
     // As long as it is heard it keeps the permission, well beyond the limit.
-    const begun = performance.now();
+    let begun = performance.now();
+    let heardAt = begun;
     while (performance.now() - begun < 1.5 * heardLimitMs) {
       expect((await ask('POST', '/here', { holder })).status).toBe(200);
-      await until(() => agent.status().armedForMs > 0);
+      const now = performance.now();
+      // A computer that halted this test for so long was rightly not heard: it begins anew.
+      if (now - heardAt > heardLimitMs / 2) {
+        await ask('POST', '/arm', { seconds: 60, holder });
+        begun = now;
+      } else expect(agent.status().armedForMs).toBeGreaterThan(0);
+      heardAt = now;
     }
     const silentFrom = performance.now();
     await until(() => agent.status().armedForMs === 0);

@@ -1,4 +1,5 @@
 import {
+  actingByRoles,
   protocolOf,
   check,
   offerOf,
@@ -48,8 +49,11 @@ const connectionOf = (device: Device, { command, feedback, ...link }: Link): str
 };
 
 /** What a stand-in is made of: when it changes, another one takes its place. */
-const standInOf = ({ address, standIn, description }: Device): string =>
-  JSON.stringify([address, standIn, description]);
+const standInOf = (device: Device): string => {
+  const { address, standIn, description } = device;
+  // Which field has which role is taken over while it runs; whether it acts at all is another stand-in.
+  return JSON.stringify([address, standIn, actingByRoles(device)?.title, description]);
+};
 
 /** How often links look whether they still stand, ms. */
 const watchMs = 20;
@@ -226,8 +230,7 @@ export class Bench {
           continue;
         }
         if (device === old) continue;
-        const [link] = device.links;
-        if (link) this.standIns.get(device.id)?.side.layOut(link, device.description, performance.now());
+        this.standIns.get(device.id)?.layOut(device);
         for (const link of device.links) {
           const oldLink = old.links.find((l) => l.id === link.id);
           const running = this.links.get(link.id);

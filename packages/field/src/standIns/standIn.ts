@@ -1,4 +1,5 @@
 import {
+  actingByRoles,
   measuredField,
   offerOf,
   Problem,
@@ -31,6 +32,7 @@ import { Cable } from '../wire/cable.js';
 import { Addressing, macOf } from '../addresses/addressing.js';
 import { DeviceSide } from './deviceSide.js';
 import { InjectedFaults } from './injectedFaults.js';
+import { RoleDriven } from './roleDriven.js';
 import { Points } from './points.js';
 
 /** The machine around all stand-ins of a bench. */
@@ -79,6 +81,8 @@ export class StandIn {
   private readonly points: Points;
   /** What a person has it show. */
   readonly side: DeviceSide;
+  /** How it acts by the roles of its fields; undefined for what has none. */
+  private readonly acts: RoleDriven | undefined;
   private outputs: Outputs = { state: 'none', since: Date.now() };
   private readonly faults = new InjectedFaults();
   private readonly ownIdentity: Identity;
@@ -100,9 +104,12 @@ export class StandIn {
     if (!driver) throw new Problem('standIn.none', { device: device.name });
     this.driver = driver;
     this.identity = this.ownIdentity = description.identity ?? device.identity;
+    const acts = actingByRoles(device);
+    this.acts = acts && new RoleDriven(acts, device.links[0]!, description);
+    const plain = plainBehaviour(description, this.identity);
     this.behaviour = standIn
       ? behaviours[standIn]
-      : (plainBehaviour(description, this.identity) as Behaviour<unknown>);
+      : (this.acts?.behaviour(plain, () => this.points.all()) ?? (plain as Behaviour<unknown>));
     this.addressing = new Addressing(device.address, device.factoryAddress);
     this.world = options.world ?? { now: morning };
     this.seed = options.seed ?? seedOf(device.id);
@@ -143,6 +150,14 @@ export class StandIn {
         this.restart();
       },
     };
+  }
+
+  /** Takes over another layout of its link, while it runs. */
+  layOut(device: Device): void {
+    const [link] = device.links;
+    if (!link) return;
+    this.side.layOut(link, device.description, performance.now());
+    this.acts?.layOut(link, device.description);
   }
 
   /** Where it stands on the bench: the planned place, until it was moved; undefined while it has no address. */

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { behaviours, faultChoices, type Device, type Fault } from '@fadenkreuz/core';
+  import { faultChoices, ownFaults, type Device, type Fault } from '@fadenkreuz/core';
   import type { LinkStatus } from '@fadenkreuz/field/agent-api';
   import { useDesk } from '$lib/desk/desk.svelte.js';
 
@@ -15,7 +15,7 @@
   const settings = $derived(
     Object.entries(choice?.fault ?? {}).filter(([key]) => key !== 'fault' && key !== 'id'),
   );
-  const resets = $derived(device.standIn ? behaviours[device.standIn].faults : []);
+  const resets = $derived(ownFaults(device));
 
   const titles: Record<string, string> = {
     share: 'share of packets, 0–1',

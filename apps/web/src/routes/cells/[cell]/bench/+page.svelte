@@ -7,7 +7,7 @@
   import SignalChart from '$lib/bench/SignalChart.svelte';
   import TraceList from '$lib/bench/TraceList.svelte';
   import View from '$lib/frame/View.svelte';
-  import { radixes, type Radix } from '@fadenkreuz/core';
+  import { actingByRoles, radixes, type Radix } from '@fadenkreuz/core';
   import { ageText } from '$lib/bench/benchTexts.js';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import Play from '@lucide/svelte/icons/play';
@@ -26,6 +26,7 @@
 
   const device = $derived(desk.cell.devices.find((d) => d.id === chosen));
   const link = $derived(device?.links[0]);
+  const acting = $derived(device && actingByRoles(device));
   const status = $derived(device && desk.linkStatus(device.id));
   $effect(() => {
     desk.live.show('bench', device?.links.map((l) => l.id) ?? []);
@@ -152,10 +153,11 @@
       {/if}
       {#if running && !running.real && !device.standIn}
         <p class="mt-2 text-faint">
-          A stand-in, as the device is described: what it shows is set on its own side. The real one is
-          reached when Fadenkreuz is started with <span class="font-mono"
-            >--reach {desk.cell.network.subnet}</span
-          >.
+          {acting
+            ? `A stand-in that acts by its roles: ${acting.title}.`
+            : 'A stand-in, as the device is described: what it shows is set on its own side, until its kind and roles say more.'}
+          The real one is reached when Fadenkreuz is started with
+          <span class="font-mono">--reach {desk.cell.network.subnet}</span>.
         </p>
       {/if}
       {#if !status?.real}<FaultPanel {device} {status} />{/if}
