@@ -1,6 +1,6 @@
 import { codecOf } from '../../layout/codec.js';
 import type { Image } from '../../layout/image.js';
-import { roleNames, type Role } from '../../layout/role.js';
+import { factsOfRole, roleNames, type Role } from '../../layout/role.js';
 import { Problem } from '../../messages/problem.js';
 
 /** What a behaviour reads of its commands: values by what they are for, wherever they stand. */
@@ -68,7 +68,7 @@ export class RoleImage implements RoleValues {
 
   bit(role: Role): boolean | undefined {
     const place = this.places.get(role);
-    if (!place) return undefined;
+    if (!place || factsOfRole(role).reads !== 'bit') return undefined;
     const { index, bit } = place;
     if (bit !== null) return ((this.codec.numberAt(index) / 2 ** bit) & 1) === 1;
     const on = this.codec.numberAt(index) === 1;
