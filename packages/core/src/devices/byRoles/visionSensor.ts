@@ -1,9 +1,9 @@
 import type { RoleBehaviour } from './roleBehaviour.js';
 
 /**
- * A vision sensor by its roles: a rising trigger, while it is ready, starts an inspection; the result stands until it is
- * acknowledged, or until the next trigger where nothing acknowledges. A rising program change takes the program number
- * over.
+ * A vision sensor by its roles: a rising trigger, while it is ready, starts an inspection; the result stands until it
+ * is acknowledged, or until the next trigger where nothing acknowledges. A rising program change takes the program
+ * number over.
  */
 interface Vision {
   /** ms that the inspection, and the change of program, still take; 0: none. */
