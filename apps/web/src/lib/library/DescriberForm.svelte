@@ -114,7 +114,7 @@
       <div
         class={[
           'flex justify-between gap-2 border-b border-base-300 py-1',
-          String(value).length > 8 && 'col-span-2',
+          title.length + String(value).length > 16 && 'col-span-2',
         ]}
       >
         <dt class="text-faint">{title}</dt>

@@ -14,10 +14,20 @@ export interface XmlElement {
 
 export const xmlLimits = { characters: 20_000_000, elements: 400_000, depth: 64, errors: 200 } as const;
 
-const bare = (name: string): string => {
-  const colon = name.indexOf(':');
-  return colon < 0 ? name : name.slice(colon + 1);
-};
+/** Names without their prefix, each text once: a file has few names, and comparing one text with itself is quick. */
+class Names {
+  private readonly known = new Map<string, string>();
+
+  bare(name: string): string {
+    const known = this.known.get(name);
+    if (known !== undefined) return known;
+    const bare = name.slice(name.indexOf(':') + 1);
+    // A hostile file could have nothing but names of its own.
+    if (this.known.size < mostNames) this.known.set(name, bare);
+    return bare;
+  }
+}
+const mostNames = 1000;
 
 /**
  * The root element of an XML text. What breaks the grammar is listed and read past, as far as it can be. Throws
@@ -30,6 +40,7 @@ export function readXml(text: string, defects: Defects): XmlElement {
   const parser = new SaxesParser({ xmlns: false, position: true });
   const open: XmlElement[] = [];
   let root: XmlElement | undefined;
+  const names = new Names();
   let elements = 0;
   let errors = 0;
   let firstError = '';
@@ -50,7 +61,7 @@ export function readXml(text: string, defects: Defects): XmlElement {
   parser.on('opentag', ({ name, attributes }) => {
     if ((elements += 1) > xmlLimits.elements) throw tooLarge('elements');
     if (open.length >= xmlLimits.depth) throw tooLarge('depth');
-    const element = { name: bare(name), attributes, children: [], text: '', line: parser.line };
+    const element = { name: names.bare(name), attributes, children: [], text: '', line: parser.line };
     open.at(-1)?.children.push(element);
     root ??= element;
     open.push(element);
