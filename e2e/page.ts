@@ -36,24 +36,29 @@ const demoWith = (names: readonly string[]): string => {
   return JSON.stringify(file);
 };
 
+/** A page that stands still says why to nobody but its console: its errors, and the requests that never ended. */
+function listenTo(page: Page): () => string[] {
+  const said: string[] = [];
+  const underWay = new Set<string>();
+  page.on('console', (message) => message.type() === 'error' && said.push(`console: ${message.text()}`));
+  page.on('pageerror', (error) => said.push(`page: ${error.message}`));
+  page.on('request', (request) => underWay.add(request.url()));
+  page.on('requestfinished', (request) => underWay.delete(request.url()));
+  page.on('requestfailed', (request) => {
+    underWay.delete(request.url());
+    said.push(`request: ${request.url()} ${request.failure()?.errorText}`);
+  });
+  return () => [...said, ...[...underWay].map((url) => `under way: ${url}`)];
+}
+
 /**
  * Each test works on a cell of its own, made from the demo, whole or with the `devices` that it needs.
  */
 export const test = base.extend<Needs & { cellId: string }>({
-  // A page that stands still has said why to nobody but its console.
   page: async ({ page }, use, testInfo) => {
-    const said: string[] = [];
-    const underWay = new Set<string>();
-    page.on('console', (message) => message.type() === 'error' && said.push(`console: ${message.text()}`));
-    page.on('pageerror', (error) => said.push(`page: ${error.message}`));
-    page.on('request', (request) => underWay.add(request.url()));
-    page.on('requestfinished', (request) => underWay.delete(request.url()));
-    page.on('requestfailed', (request) => {
-      underWay.delete(request.url());
-      said.push(`request: ${request.url()} ${request.failure()?.errorText}`);
-    });
+    const said = listenTo(page);
     await use(page);
-    if (testInfo.status !== testInfo.expectedStatus) console.log([...said, ...underWay].join('\n'));
+    if (testInfo.status !== testInfo.expectedStatus) console.log(said().join('\n'));
   },
   usesBench: [false, { option: true }],
   devices: [[], { option: true }],
@@ -84,6 +89,16 @@ export const storedField = async (request: APIRequestContext, id: string, device
 export async function openView(page: Page, id: string, view: string): Promise<void> {
   await page.goto(`/cells/${id}/${view}`);
   await expect(page.getByTestId('bench-state')).toHaveText(/stopped|runs/);
+}
+
+/** Another person: a browser window with nothing kept of the first one, at the same view. */
+export async function secondPerson(page: Page, id: string, view: string): Promise<Page> {
+  const other = await (await page.context().browser()!.newContext()).newPage();
+  const said = listenTo(other);
+  await openView(other, id, view).catch((error: Error) => {
+    throw new Error([error.message, ...said()].join('\n'));
+  });
+  return other;
 }
 
 /** Process ids of the started parts: the launcher's children by what they run. */

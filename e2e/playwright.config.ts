@@ -27,8 +27,8 @@ export default defineConfig<Needs>({
   ],
   workers: 2,
   // A shared machine may halt for seconds; a limit is there to end what hangs.
-  timeout: 240_000,
-  expect: { timeout: 20_000 },
+  timeout: 300_000,
+  expect: { timeout: 60_000 },
   outputDir: '../test-results/playwright',
   use: {
     baseURL,

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, openView, stored, test } from '../page.js';
+import { expect, openView, secondPerson, stored, test } from '../page.js';
 
 test('values are edited where they stand; what is wrong is said and not stored', async ({
   page,
@@ -49,20 +49,13 @@ test('a device is added by hand, its sizes counted in 16-bit elements', async ({
     .toBe('brine_valve_y1');
 });
 
-/** Another person: a browser of its own. */
-async function secondPerson(page: Page, cellId: string): Promise<Page> {
-  const other = await (await page.context().browser()!.newContext()).newPage();
-  await openView(other, cellId, 'line-up');
-  return other;
-}
-
 test('two people on one field: the second is told by whom, keeps the entry, and makes it again', async ({
   page,
   request,
   cellId,
 }) => {
   await openView(page, cellId, 'line-up');
-  const other = await secondPerson(page, cellId);
+  const other = await secondPerson(page, cellId, 'line-up');
   const entry = (of: Page) => of.getByLabel('address of wheel_scale_b1', { exact: true });
   // The second one is heard only when the first is stored, as behind a slow line: both have seen the same.
   let stand: () => void = () => undefined;
@@ -123,7 +116,7 @@ test('edits that were on their way when the page was left are stored by the next
 
 test('each person takes back his own last edit', async ({ page, cellId }) => {
   await openView(page, cellId, 'line-up');
-  const other = await secondPerson(page, cellId);
+  const other = await secondPerson(page, cellId, 'line-up');
   const address = (of: Page, device: string) => of.getByLabel(`address of ${device}`, { exact: true });
   await address(page, 'wheel_scale_b1').fill('192.168.40.93');
   await address(page, 'wheel_scale_b1').press('Enter');
