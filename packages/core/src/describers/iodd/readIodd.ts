@@ -9,6 +9,7 @@ import {
   childrenOf,
   exactAt,
   neededAt,
+  neededExactAt,
   numberAt,
   readXml,
   within,
@@ -242,22 +243,22 @@ class IoddReader {
     const collection = child(this.device, 'ProcessDataCollection');
     return childrenOf(collection, 'ProcessData').map((element) => {
       const condition = child(element, 'Condition');
-      const asked = condition?.attributes['variableId'];
-      if (condition && !this.variableIds.has(asked ?? ''))
-        this.dangling(condition, `the variable ${asked ?? ''}`);
       return {
         id: element.attributes['id'] ?? '',
-        condition: condition
-          ? {
-              variable: condition.attributes['variableId'] ?? '',
-              subindex: numberAt(condition, 'subindex', this.defects) ?? 0,
-              value: truth(condition) ?? exactAt(condition, 'value', this.defects) ?? 0,
-            }
-          : null,
+        condition: condition ? this.condition(condition) : null,
         input: this.data(child(element, 'ProcessDataIn')),
         output: this.data(child(element, 'ProcessDataOut')),
       };
     });
+  }
+
+  /** What a variable must be for these data; null for one that does not say it, which is told. */
+  private condition(element: XmlElement): IoddProcessData['condition'] {
+    const variable = element.attributes['variableId'] ?? '';
+    if (!this.variableIds.has(variable)) this.dangling(element, `the variable ${variable}`);
+    const value = truth(element) ?? neededExactAt(element, 'value', this.defects);
+    if (value === undefined) return null;
+    return { variable, subindex: numberAt(element, 'subindex', this.defects) ?? 0, value };
   }
 
   private data(element: XmlElement | undefined): IoddData | null {

@@ -100,6 +100,30 @@ describe('what cannot be kept is said', () => {
     ]);
   });
 
+  test('a condition without a value holds for no value, rather than for 0', () => {
+    const { describer, defects } =
+      read(`<VariableCollection><Variable id="V_A" index="64"><Datatype xsi:type="UIntegerT" bitLength="8"/></Variable></VariableCollection>
+      <ProcessDataCollection>
+        <ProcessData id="P"><Condition variableId="V_A"/></ProcessData>
+        <ProcessData id="Q"><Condition variableId="V_A" value="2"/></ProcessData>
+      </ProcessDataCollection>`);
+    expect(describer.processData.map((p) => p.condition)).toEqual([
+      null,
+      { variable: 'V_A', subindex: 0, value: 2 },
+    ]);
+    expect(defects).toMatchObject([
+      { code: 'described.lacks', facts: { entry: 'Condition', name: 'value' } },
+    ]);
+  });
+
+  test('an attribute may be called as a property that every object has', () => {
+    const { describer, defects } = read('<Menu constructor="a" toString="b"/>');
+    expect(describer.kept).toMatchObject([
+      { name: 'Menu', entries: [{ fields: ['constructor=a', 'toString=b'] }] },
+    ]);
+    expect(defects).toEqual([]);
+  });
+
   test('any prefix for the types of XML Schema', () => {
     const { describer, defects } = process(
       `<ProcessDataIn id="PI" bitLength="8"><Datatype i:type="q:UIntegerT" bitLength="8"/></ProcessDataIn>`,

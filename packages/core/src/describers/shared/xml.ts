@@ -30,6 +30,13 @@ class Names {
 const mostNames = 1000;
 
 /**
+ * Attributes of one element, without anything inherited. Objects that one function makes share the list of their names,
+ * which those of `Object.create(null)` do not: all attributes of a large file are gone through for what nobody reads.
+ */
+const Attributes = function () {} as unknown as new () => Record<string, string>;
+Attributes.prototype = Object.create(null);
+
+/**
  * The root element of an XML text. What breaks the grammar is listed and read past, as far as it can be. Throws
  * `describer.tooLarge` for too many elements or a nesting too deep, `xml.declares` for a document type (entities could
  * fill the memory), and `xml.broken` when there is no element at all.
@@ -58,6 +65,7 @@ export function readXml(text: string, defects: Defects): XmlElement {
   parser.on('doctype', () => {
     throw new Problem('xml.declares', {});
   });
+  parser.on('opentagstart', (tag) => void (tag.attributes = new Attributes()));
   parser.on('opentag', ({ name, attributes }) => {
     if ((elements += 1) > xmlLimits.elements) throw tooLarge('elements');
     if (open.length >= xmlLimits.depth) throw tooLarge('depth');
@@ -120,9 +128,15 @@ export function numberAt(element: XmlElement, name: string, defects: Defects): n
 }
 
 /** A number without which the element means nothing: what lacks it is said to be left out, and undefined. */
-export function neededAt(element: XmlElement, name: string, defects: Defects): number | undefined {
-  const value = numberAt(element, name, defects);
+export function neededExactAt(element: XmlElement, name: string, defects: Defects): Exact | undefined {
+  const value = exactAt(element, name, defects);
   if (value === undefined && !element.attributes[name]?.trim())
     defects.add(element.line, 'described.lacks', { entry: element.name, name });
   return value;
+}
+
+/** The same for a number that need not have all its digits. */
+export function neededAt(element: XmlElement, name: string, defects: Defects): number | undefined {
+  const value = neededExactAt(element, name, defects);
+  return value === undefined ? undefined : Number(value);
 }
