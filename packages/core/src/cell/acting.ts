@@ -14,6 +14,8 @@ export function actingByRoles({
 }: Pick<Device, 'standIn' | 'kind' | 'links'>): RoleBehaviour<unknown> | undefined {
   const behaviour = standIn ? undefined : roleBehaviourOf(kind);
   const acts =
-    link && behaviour && rolesOfFields(link.command.fields).some((r) => behaviour.acts.includes(r));
+    link &&
+    behaviour &&
+    rolesOfFields([...link.command.fields, ...link.feedback.fields]).some((r) => behaviour.acts.includes(r));
   return acts ? behaviour : undefined;
 }

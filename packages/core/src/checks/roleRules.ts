@@ -1,9 +1,9 @@
 import { imagesOf } from '../cell/find.js';
 import { dimensionOf } from '../layout/dimension.js';
 import type { Field } from '../layout/field.js';
-import { readsOf } from '../layout/fieldTypes.js';
-import { factsOfRole, roleText, type RoleOf } from '../layout/role.js';
+import { factsOfRole, roleFits, roleText, type RoleOf } from '../layout/role.js';
 import { finding, type Finding } from '../messages/finding.js';
+import { fieldReads } from '../roles/fieldReads.js';
 import { rolesOfKind } from '../roles/kindRoles.js';
 import { placeOf, titleOf } from './fieldRules.js';
 import { eachImage, groupsBy, type Rule } from './rule.js';
@@ -24,7 +24,7 @@ const nameOf = ({ field, bit }: Given): string => (bit === null ? field.name : `
 
 /** Two fields of an image with one role: which of them it is, nobody knows. */
 export const roleTwice = eachImage((place) =>
-  groupsBy(given(place.image.fields), ({ role }) => roleText(role))
+  groupsBy(given(place.image.fields), ({ role: { is, number } }) => roleText({ is, number }))
     .filter((group) => group.length > 1)
     .map((group) =>
       finding('role.twice', 'warning', placeOf(place, group[1]!.field.id), {
@@ -38,22 +38,23 @@ export const roleTwice = eachImage((place) =>
 export const roleUnfit = eachImage((place) =>
   given(place.image.fields).flatMap((one): Finding[] => {
     const { field, bit, role } = one;
-    const { direction, reads, dimension } = factsOfRole(role.is);
-    const found = bit !== null || field.bits === 1 ? 'bit' : readsOf(field) === 'text' ? 'text' : 'number';
+    const facts = factsOfRole(role.is);
+    const { direction, reads, dimension } = facts;
+    const as = bit === null ? fieldReads(field) : ({ reads: 'bit', bitString: false } as const);
     const measured = bit === null ? dimensionOf(field.unit) : undefined;
     const why =
       direction !== 'either' && direction !== place.image.direction
         ? `it is a ${direction} role`
-        : reads !== found
-          ? `it is for a ${reads}, and this is a ${found}`
+        : !as || !roleFits(facts, as)
+          ? `it is for a ${reads}, and this is ${as ? `a ${as.reads}` : 'raw bytes'}`
           : dimension && measured && dimension !== measured
             ? `it is a ${dimension}, and ${field.unit} is a ${measured}`
             : bit !== null && bit >= field.bits
               ? `the field has ${field.bits} bits`
               : undefined;
     if (why === undefined) return [];
-    const facts = { image: titleOf(place), field: nameOf(one), role: roleText(role), why };
-    return [finding('role.unfit', 'warning', placeOf(place, field.id), facts)];
+    const said = { image: titleOf(place), field: nameOf(one), role: roleText(role), why };
+    return [finding('role.unfit', 'warning', placeOf(place, field.id), said)];
   }),
 );
 

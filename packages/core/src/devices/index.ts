@@ -16,5 +16,6 @@ export { lossBy } from './description.js';
 export { holdsBits } from '../layout/registerTables.js';
 export type { RegisterTable } from '../layout/registerTables.js';
 export { roleBehaviourOf } from './byRoles/list.js';
-export type { RoleBehaviour, Told } from './byRoles/roleBehaviour.js';
+export { Commands, type Told } from './byRoles/commands.js';
+export type { Quantity, RoleBehaviour } from './byRoles/roleBehaviour.js';
 export { RoleImage, type RoleValues } from './byRoles/roleImage.js';

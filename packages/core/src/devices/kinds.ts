@@ -10,6 +10,11 @@ export const deviceKinds = [
   'process I/O',
   'soft starter',
   'IO-Link master',
+  'remote I/O',
+  'motor starter',
+  'identification reader',
+  'torque tool',
+  'measuring sensor',
   'other',
 ] as const;
 
@@ -18,6 +23,9 @@ export type DeviceKind = (typeof deviceKinds)[number];
 /** Words by which makers call the kinds of their devices, the narrower before the wider; common practice, no source. */
 const wordsOfKinds: readonly [RegExp, DeviceKind][] = [
   [/soft.?start/i, 'soft starter'],
+  [/motor.?starter|overload relay|motor protect|contactor/i, 'motor starter'],
+  [/\brfid\b|identification|read.?write head|\btag reader/i, 'identification reader'],
+  [/torque|tighten|screwdriv|nutrunner/i, 'torque tool'],
   [/\bservo|\baxis\b|motion drive|position(ing)? control/i, 'servo axis'],
   [/\brobot/i, 'robot'],
   [/\bsafety|light curtain/i, 'safety controller'],
@@ -26,8 +34,10 @@ const wordsOfKinds: readonly [RegExp, DeviceKind][] = [
   [/weigh|\bscale\b|load cell/i, 'weigher'],
   [/\bmark(er|ing)\b|print|label/i, 'marker'],
   [/io-?link.{0,20}master|master.{0,20}io-?link/i, 'IO-Link master'],
+  [/remote.?i\/?o|bus coupler|i\/o (block|station|module)|discrete|digital (in|out)put/i, 'remote I/O'],
+  [/distance|displacement|level|pressure|flow|temperature|\bsensor|encoder|transmitter/i, 'measuring sensor'],
   [/\bdrives?\b|inverter|frequency converter/i, 'variable-speed drive'],
-  [/\bi\/o\b|discrete|digital|analog|input|output/i, 'process I/O'],
+  [/\bi\/o\b|analog|input|output/i, 'process I/O'],
 ];
 
 /** The kind of device that a text names, as a maker's family or type; undefined where it names none. */

@@ -59,6 +59,7 @@ export const roles = {
   'status word': feedbackNumber('status word'),
   'speed actual': feedbackNumber('speed, actual', { dimension: 'speed' }),
   'torque actual': feedbackNumber('torque, actual', { dimension: 'torque' }),
+  'thermal load': feedbackNumber('thermal load'),
   'motor current': feedbackNumber('motor current', { dimension: 'current' }),
   'position actual': feedbackNumber('position, actual', { dimension: 'position' }),
   'mode shown': feedbackNumber('operating mode, shown'),
@@ -93,6 +94,7 @@ export const roles = {
   'program changed': feedbackBit('program changed'),
   'result text': feedbackText('result text'),
   'result length': feedbackNumber('length of the result'),
+  'angle actual': feedbackNumber('angle, actual'),
   // Weighing.
   gross: feedbackNumber('gross', { dimension: 'mass' }),
   net: feedbackNumber('net', { dimension: 'mass' }),
@@ -125,7 +127,9 @@ export const roles = {
   'safety in order': feedbackBit('safety in order', { safety: true }),
   muted: feedbackBit('muted', { safety: true }),
   'safety reset': commandBit('safety reset', { safety: true }),
-  beams: feedbackNumber('beam bits', { safety: true }),
+  beams: feedbackBit('beam', { numbered: true, safety: true }),
+  'object size': feedbackNumber('size of the object', { dimension: 'position' }),
+  'object position': feedbackNumber('position of the object', { dimension: 'position' }),
   // Points.
   output: commandBit('output', { numbered: true }),
   input: feedbackBit('input', { numbered: true }),
@@ -145,20 +149,43 @@ export type Role = keyof typeof roles;
 export const roleNames = Object.keys(roles) as [Role, ...Role[]];
 export const factsOfRole = (name: Role): RoleFacts => roles[name];
 
+/**
+ * What of a command makes it act, where it is not what devices of the kind usually do: of a bit its level or one of its
+ * edges; of a number that it changes, that it rises (a sequence number, also past its end), that it leaves zero.
+ */
+export const actings = [
+  ...(['level', 'rising edge', 'falling edge'] as const),
+  ...(['change', 'rise', 'leaving zero'] as const),
+] as const;
+export type Acting = (typeof actings)[number];
+
 /** The role of a field, or of a bit; `number` tells the several of a numbered one apart. */
 export const RoleOf = z.strictObject({
   is: z.enum(roleNames),
   number: int(1, 4096).nullable().default(null),
+  acts: z.enum(actings).optional(),
 });
 export type RoleOf = z.infer<typeof RoleOf>;
 
-/** A role in words: `output 3`. */
-export const roleText = ({ is, number }: RoleOf): string =>
-  number === null ? roles[is].title : `${roles[is].title} ${number}`;
+/** A role in words: `output 3`, `start (falling edge)`. */
+export const roleText = ({ is, number, acts }: RoleOf): string =>
+  `${roles[is].title}${number === null ? '' : ` ${number}`}${acts ? ` (${acts})` : ''}`;
 
-/** What was typed or written in a table as a role: its name or its title, with a number behind it. */
+/** What was typed or written in a table as a role: its name or its title, with a number and what acts behind it. */
 export function roleEntry(typed: string): RoleOf | undefined {
-  const [, text, number] = /^(.*?)(?:\s+(\d{1,4}))?$/.exec(typed.trim().toLowerCase()) ?? [];
+  const [, text, number, acts] =
+    /^(.*?)(?:\s+(\d{1,4}))?(?:\s*\(([^)]*)\))?$/.exec(typed.trim().toLowerCase()) ?? [];
   const is = roleNames.find((name) => name === text || roles[name].title.toLowerCase() === text);
-  return is && RoleOf.safeParse({ is, number: number === undefined ? null : Number(number) }).data;
+  const more = acts === undefined ? {} : { acts: acts.trim() };
+  return is && RoleOf.safeParse({ is, number: number === undefined ? null : Number(number), ...more }).data;
 }
+
+/** How a field is read: as a bit, a number or a text; its bits apart where it is nothing but a string of them. */
+export interface FieldReads {
+  reads: 'bit' | 'number' | 'text';
+  bitString: boolean;
+}
+
+/** Whether a field that is read in this way can have the role: points that are numbered may be the bits of a string. */
+export const roleFits = ({ reads, numbered }: RoleFacts, as: FieldReads): boolean =>
+  reads === as.reads || (numbered === true && reads === 'bit' && as.bitString);

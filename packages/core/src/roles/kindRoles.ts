@@ -58,7 +58,7 @@ const kindRoles: Readonly<Record<DeviceKind, KindRoles>> = {
     needs: [],
     usual: [
       ...(['safety in order', 'emergency stop', 'muted', 'beams', 'safety reset', 'faulted'] as const),
-      ...(['fault code', 'input', 'output', 'position actual'] as const),
+      ...(['fault code', 'input', 'output', 'object size', 'object position', 'life counter'] as const),
     ],
   },
   'valve terminal': { needs: ['output'], usual: ['load power', 'overload', 'faulted', 'input'] },
@@ -83,6 +83,44 @@ const kindRoles: Readonly<Record<DeviceKind, KindRoles>> = {
   'IO-Link master': {
     needs: [],
     usual: ['port mode', 'port valid', 'load power', 'input', 'output', 'analogue input', 'faulted'],
+  },
+  'remote I/O': {
+    needs: [],
+    usual: [
+      ...(['input', 'output', 'analogue input', 'analogue output', 'faulted', 'warning'] as const),
+      ...(['load power', 'overload', 'heartbeat', 'fault code'] as const),
+    ],
+  },
+  'motor starter': {
+    needs: ['running'],
+    usual: [
+      ...(['start', 'stop', 'forward', 'reverse', 'fault reset', 'enable', 'ready', 'faulted'] as const),
+      ...(['warning', 'fault code', 'overload', 'motor current', 'thermal load', 'runs forward'] as const),
+      ...(['runs reverse', 'load power'] as const),
+    ],
+  },
+  'identification reader': {
+    needs: ['result valid'],
+    usual: [
+      ...(['trigger', 'enable', 'trigger ready', 'busy', 'result text', 'result length', 'fail'] as const),
+      ...(['pass', 'result acknowledge', 'part present', 'faulted', 'fault code', 'ready'] as const),
+      ...(['command code', 'command answer', 'sequence number', 'fault reset'] as const),
+    ],
+  },
+  'torque tool': {
+    needs: ['start', 'done'],
+    usual: [
+      ...(['enable', 'program number', 'direction', 'ready', 'running', 'pass', 'fail', 'busy'] as const),
+      ...(['torque actual', 'angle actual', 'result valid', 'program shown', 'faulted'] as const),
+      ...(['fault code', 'fault reset', 'sequence number', 'stop', 'result acknowledge'] as const),
+    ],
+  },
+  'measuring sensor': {
+    needs: ['measured value'],
+    usual: [
+      ...(['zero', 'overrange', 'stable', 'ready', 'faulted', 'warning', 'fault code', 'trigger'] as const),
+      ...(['result valid', 'input', 'analogue input', 'life counter'] as const),
+    ],
   },
   other: { needs: [], usual: [] },
 };

@@ -1,8 +1,16 @@
 import { dimensionOf } from '../layout/dimension.js';
 import type { Field } from '../layout/field.js';
-import { readsOf } from '../layout/fieldTypes.js';
 import type { Direction, Image } from '../layout/image.js';
-import { factsOfRole, roleNames, roles, type Role, type RoleOf } from '../layout/role.js';
+import {
+  factsOfRole,
+  roleFits,
+  roleNames,
+  roles,
+  type FieldReads,
+  type Role,
+  type RoleOf,
+} from '../layout/role.js';
+import { fieldReads } from './fieldReads.js';
 import { patterns } from './patterns.js';
 import { wordsOf } from './words.js';
 
@@ -45,10 +53,9 @@ for (const pattern of compiled) {
   byWord.set(first!, [...(byWord.get(first!) ?? []), pattern]);
 }
 
-interface Asked {
+interface Asked extends FieldReads {
   name: string;
   direction: Direction;
-  reads: 'bit' | 'number' | 'text';
   unit: string;
 }
 
@@ -60,7 +67,7 @@ interface Found {
 }
 
 /** The roles that a name may stand for, the surest first. */
-export function rolesByName({ name, direction, reads, unit }: Asked): Found[] {
+export function rolesByName({ name, direction, unit, ...as }: Asked): Found[] {
   const words = wordsOf(name);
   const numbers = words.filter((w) => /^\d+$/.test(w)).map(Number);
   const said = new Set(words.filter((w) => !/^\d+$/.test(w)));
@@ -74,7 +81,7 @@ export function rolesByName({ name, direction, reads, unit }: Asked): Found[] {
       if (!wanted.every((w) => said.has(w))) continue;
       const facts = factsOfRole(role);
       if (facts.direction !== 'either' && facts.direction !== direction) continue;
-      if (facts.reads !== reads) continue;
+      if (!roleFits(facts, as)) continue;
       const measured = dimensionOf(unit);
       const agrees = facts.dimension !== undefined && measured === facts.dimension;
       if (facts.dimension && measured && !agrees) continue;
@@ -124,9 +131,9 @@ function one(
   direction: Direction,
   usual: readonly Role[],
 ): RoleProposal[] {
-  const reads = bit === null ? kindOfField(field) : 'bit';
-  if (!reads) return [];
-  const found = rolesByName({ name, direction, reads, unit: bit === null ? field.unit : '' })
+  const as = bit === null ? fieldReads(field) : ({ reads: 'bit', bitString: false } as const);
+  if (!as) return [];
+  const found = rolesByName({ name, direction, ...as, unit: bit === null ? field.unit : '' })
     .map((f) => ({ ...f, sure: f.sure + forKind(f.role, usual) }))
     .sort((a, b) => b.sure - a.sure);
   const [first, second] = found;
@@ -148,13 +155,6 @@ function one(
 /** What devices of the kind usually have is likelier than what they do not; of an unknown kind nothing is. */
 const forKind = (role: Role, usual: readonly Role[]): number =>
   usual.length === 0 ? 0 : usual.includes(role) ? 0.08 : -0.12;
-
-function kindOfField(field: Field): Asked['reads'] | undefined {
-  const reads = readsOf(field);
-  if (reads === 'boolean' || (field.bits === 1 && reads === 'unsigned')) return 'bit';
-  if (reads === 'text') return 'text';
-  return reads === 'bytes' ? undefined : 'number';
-}
 
 /** Points that are counted from 0 have numbers from 1, as all others. */
 function fromOne(proposals: RoleProposal[]): void {

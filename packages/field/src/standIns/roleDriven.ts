@@ -1,11 +1,19 @@
 import { imageStretches, type Link } from '@fadenkreuz/core';
-import { RoleImage, type Behaviour, type DescriptionOf, type RoleBehaviour } from '@fadenkreuz/core/devices';
+import {
+  Commands,
+  RoleImage,
+  type Behaviour,
+  type DescriptionOf,
+  type RoleBehaviour,
+} from '@fadenkreuz/core/devices';
 import type { SimulatedPoint } from '../protocols/driver.js';
 
 /** The images of a link by their roles, and where their bytes stand in the points of the device. */
 function laidOut(link: Link, description: DescriptionOf) {
+  const command = new RoleImage(link.command);
   return {
-    command: new RoleImage(link.command),
+    command,
+    commands: new Commands(command, () => undefined),
     feedback: new RoleImage(link.feedback),
     taken: imageStretches(link, 'command', description),
     shown: imageStretches(link, 'feedback', description),
@@ -15,6 +23,7 @@ function laidOut(link: Link, description: DescriptionOf) {
 /** A device that acts as its kind does, by the roles of what is laid out for it. */
 export class RoleDriven {
   private images: ReturnType<typeof laidOut>;
+  private laidOutAnew = false;
 
   constructor(
     private readonly kind: RoleBehaviour<unknown>,
@@ -27,6 +36,7 @@ export class RoleDriven {
   /** Takes over another layout; the device stays in the state that it is in. */
   layOut(link: Link, description: DescriptionOf): void {
     this.images = laidOut(link, description);
+    this.laidOutAnew = true;
   }
 
   /** The behaviour of what is only described, acting: bytes come from and go to its points. */
@@ -44,9 +54,12 @@ export class RoleDriven {
       step: (state, { elapsedMs, command, run }) => {
         this.take(points());
         const commanded = command !== undefined && run;
-        const next = kind.step(state, { elapsedMs, commanded, values: this.images.command });
-        const { feedback } = this.images;
-        feedback.show(kind.shows(next, (role) => feedback.unit(role)));
+        // What stood there before another layout is no news.
+        if (this.laidOutAnew) this.images.commands.next(0, commanded);
+        this.laidOutAnew = false;
+        const { feedback, commands } = this.images;
+        const next = kind.step(state, commands.next(elapsedMs, commanded));
+        feedback.show(kind.shows(next, feedback));
         return next;
       },
       feedback: (_state, into, number) => {
@@ -69,6 +82,5 @@ export class RoleDriven {
       if (held)
         command.bytes.set(held.bytes.subarray(at, at + Math.min(bytes, command.bytes.length - from)), from);
     }
-    command.read();
   }
 }

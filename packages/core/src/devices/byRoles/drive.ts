@@ -1,5 +1,6 @@
 import { clamp, towards } from '../motions.js';
-import type { RoleBehaviour, Told } from './roleBehaviour.js';
+import type { Told } from './commands.js';
+import type { RoleBehaviour } from './roleBehaviour.js';
 
 /**
  * A drive with an asynchronous motor by its roles: start by level, or one level for each direction; stop goes before
@@ -13,7 +14,8 @@ interface Drive {
   /** A start that is still set does not start it. */
   blocked: boolean;
   faultCode: number;
-  resetWas: boolean;
+  /** Of the rated torque. */
+  load: number;
   jammed: boolean;
 }
 
@@ -25,26 +27,33 @@ const highestHz = 100;
 const usualRamp = 2;
 const ratedHz = 50;
 const ratedCurrent = 4;
+const usualLoad = 0.6;
+/** Of the rated current, also without load; common practice, no source. */
+const magnetising = 0.4;
 /** Overload, as its code of CiA 402 (IEC 61800-7-201, error codes; from memory). */
 export const overloadCode = 0x2310;
 
 const factorOf = (unit: string): number => perHz[unit.trim().toLowerCase()] ?? 1;
 
 /** What is wanted of it: a signed frequency, or nothing. */
-function wanted({ commanded, values }: Told, state: Drive): { run: boolean; hz: number } {
-  if (!commanded) return { run: false, hz: 0 };
-  const [forward, reverse] = [values.bit('forward') ?? false, values.bit('reverse') ?? false];
+function wanted(told: Told, state: Drive): { run: boolean; hz: number } {
+  const { values } = told;
+  const [forward, reverse] = [told.on('forward'), told.on('reverse')];
   const either = values.has('forward') || values.has('reverse');
   // Both directions at once is no direction.
   const asked = either ? forward !== reverse : false;
-  const start = values.has('start') ? (values.bit('start') ?? false) && (!either || asked) : asked;
-  const stopped =
-    values.bit('stop') === true || values.bit('quick stop') === true || values.bit('enable') === false;
-  const hz = (values.number('speed reference') ?? 0) / factorOf(values.unit('speed reference'));
-  const turned = (either && reverse) || values.bit('direction') === true;
-  const run = start && !stopped && state.faultCode === 0;
+  const latches = told.acting('start', 'level') !== 'level';
+  const started = told.given('start', 'level') || (latches && state.running);
+  const start = values.has('start') ? started && (!either || asked) : asked;
+  const hz = (told.number('speed reference') ?? 0) / factorOf(values.unit('speed reference'));
+  const turned = (either && reverse) || told.on('direction');
+  const run = start && !isStopped(told) && told.commanded && state.faultCode === 0;
   return { run, hz: clamp(turned ? -hz : hz, -highestHz, highestHz) };
 }
+
+/** Stop goes before start; an enable that is there must be given. */
+const isStopped = (told: Told): boolean =>
+  told.on('stop') || told.on('quick stop') || (told.values.has('enable') && !told.on('enable'));
 
 /** A ramp in Hz/s: a time from standstill to rated frequency, or an acceleration in the unit of the speed. */
 function ramp(values: Told['values'], role: 'acceleration' | 'deceleration'): number {
@@ -58,15 +67,15 @@ function ramp(values: Told['values'], role: 'acceleration' | 'deceleration'): nu
 export const drive: RoleBehaviour<Drive> = {
   title: 'a drive: ramps to its speed reference, and back',
   acts: ['speed reference', 'start', 'forward', 'reverse'],
+  meets: { load: { title: 'load of the motor, of its rated torque', unit: '' } },
   start: () => ({
     ...{ output: 0, reference: 0, running: false, blocked: false },
-    ...{ faultCode: 0, resetWas: false, jammed: false },
+    ...{ faultCode: 0, load: usualLoad, jammed: false },
   }),
   step: (state, told) => {
     const { run, hz } = wanted(told, state);
-    const reset = told.commanded && told.values.bit('fault reset') === true;
     const tripped = state.jammed && state.output !== 0;
-    const cleared = reset && !state.resetWas && !state.jammed ? 0 : state.faultCode;
+    const cleared = told.given('fault reset', 'rising edge') && !state.jammed ? 0 : state.faultCode;
     const faultCode = tripped ? overloadCode : cleared;
     const running = run && !state.blocked && faultCode === 0;
     const seconds = told.elapsedMs / 1000;
@@ -78,13 +87,13 @@ export const drive: RoleBehaviour<Drive> = {
       faultCode !== 0 ? towards(state.output, 0, ratedHz * seconds) : towards(state.output, target, rate);
     return {
       ...state,
-      ...{ output, reference: hz, running, faultCode, resetWas: reset },
+      ...{ output, reference: hz, running, faultCode, load: told.met('load') ?? usualLoad },
       // After a fault a start that is still set must go first.
       blocked: (faultCode !== 0 || state.blocked) && startIsSet(told),
     };
   },
-  shows: (state, unit) => {
-    const { output, reference, running, faultCode } = state;
+  shows: (state, feedback) => {
+    const { output, reference, running, faultCode, load } = state;
     const turning = running || Math.abs(output) > 0.01;
     return {
       ready: faultCode === 0,
@@ -98,8 +107,9 @@ export const drive: RoleBehaviour<Drive> = {
       'network has control': true,
       'network has reference': true,
       'fault code': faultCode,
-      'speed actual': output * factorOf(unit('speed actual')),
-      'motor current': turning ? ratedCurrent * (0.4 + 0.6 * Math.min(1, Math.abs(output) / ratedHz)) : 0,
+      'speed actual': output * factorOf(feedback.unit('speed actual')),
+      'motor current': turning ? ratedCurrent * Math.hypot(magnetising, load) : 0,
+      'torque actual': turning ? load * 100 * Math.sign(output) : 0,
     };
   },
   faults: [
@@ -114,6 +124,5 @@ export const drive: RoleBehaviour<Drive> = {
   health: ({ faultCode }) => (faultCode === 0 ? 'good' : 'minor'),
 };
 
-const startIsSet = ({ commanded, values }: Told): boolean =>
-  commanded &&
-  (values.bit('start') === true || values.bit('forward') === true || values.bit('reverse') === true);
+const startIsSet = (told: Told): boolean =>
+  (told.acting('start', 'level') === 'level' && told.on('start')) || told.on('forward') || told.on('reverse');

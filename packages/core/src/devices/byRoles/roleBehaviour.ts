@@ -1,13 +1,12 @@
 import type { Role } from '../../layout/role.js';
 import type { DeviceFault } from '../behaviour.js';
-import type { RoleValues } from './roleImage.js';
+import type { Told } from './commands.js';
+import type { RoleValues, Shown } from './roleImage.js';
 
-/** What reaches a device between two steps. */
-export interface Told {
-  elapsedMs: number;
-  /** A controller owns its outputs, and runs its program; otherwise the values are those of rest. */
-  commanded: boolean;
-  values: RoleValues;
+/** Something of the machine around a device that acts on it. */
+export interface Quantity {
+  title: string;
+  unit: string;
 }
 
 /**
@@ -17,12 +16,14 @@ export interface Told {
 export interface RoleBehaviour<State> {
   /** What it is, for a person to read. */
   title: string;
-  /** Without one of these it cannot act at all. */
+  /** Without one of these, commanded or shown, it cannot act at all. */
   acts: readonly Role[];
+  /** What of the machine around it acts on it, by name; without the machine it acts as devices on a test bench do. */
+  meets?: Readonly<Record<string, Quantity>>;
   start(): State;
   step(state: State, told: Told): State;
-  /** What it shows; numbers in the unit that the role's field has (`unit`), where it is asked for. */
-  shows(state: State, unit: (role: Role) => string): Partial<Record<Role, number | boolean>>;
+  /** What it shows; numbers in the unit that the role's field has, where it is asked for. */
+  shows(state: State, feedback: RoleValues): Partial<Record<Role, Shown>>;
   faults: readonly DeviceFault<State>[];
   health(state: State): 'good' | 'minor' | 'major';
 }

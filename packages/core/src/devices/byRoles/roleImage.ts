@@ -1,23 +1,37 @@
 import { codecOf } from '../../layout/codec.js';
 import type { Image } from '../../layout/image.js';
-import { factsOfRole, roleNames, type Role } from '../../layout/role.js';
+import { ratioNumber } from '../../layout/ratio.js';
+import { factsOfRole, roleNames, type Acting, type Role, type RoleOf } from '../../layout/role.js';
+import { rangeOf } from '../../layout/valueChain.js';
 import { Problem } from '../../messages/problem.js';
 
-/** What a behaviour reads of its commands: values by what they are for, wherever they stand. */
+/** What a behaviour reads of an image: values by what they are for, wherever they stand; of a numbered role the nth. */
 export interface RoleValues {
   /** Whether a bit acts; undefined where nothing has the role. */
-  bit(role: Role): boolean | undefined;
+  bit(role: Role, n?: number): boolean | undefined;
   /** An engineering value; undefined where nothing has the role, or its number is no measurement. */
-  number(role: Role): number | undefined;
+  number(role: Role, n?: number): number | undefined;
+  /** Undefined where nothing has the role. */
+  text(role: Role): string | undefined;
+  /** The value in words, as the field's labels say. */
+  label(role: Role, n?: number): string;
   /** The unit of a role; empty where it has none. */
-  unit(role: Role): string;
+  unit(role: Role, n?: number): string;
+  /** The least and the greatest engineering value that its field can show. */
+  range(role: Role, n?: number): { low: number; high: number } | undefined;
+  /** The numbers of a numbered role that are there; [1] for another one. */
+  numbers(role: Role): readonly number[];
   has(role: Role): boolean;
 }
+
+/** What a device shows in a role; of a numbered role one after the other, from number 1 on. */
+export type Shown = number | boolean | string | readonly (number | boolean)[];
 
 /** Where a role stands: a signal, and a bit of it where it is one of many. */
 interface RolePlace {
   index: number;
   bit: number | null;
+  acts: Acting | undefined;
 }
 
 /**
@@ -26,7 +40,9 @@ interface RolePlace {
  */
 export class RoleImage implements RoleValues {
   private readonly codec: ReturnType<typeof codecOf>;
-  private readonly places = new Map<Role, RolePlace>();
+  /** By role and number. */
+  private readonly places = new Map<Role, Map<number, RolePlace>>();
+  private readonly numbered = new Map<Role, readonly number[]>();
   private readonly view: DataView;
   readonly bytes: Uint8Array;
 
@@ -34,18 +50,52 @@ export class RoleImage implements RoleValues {
     this.codec = codecOf(image);
     this.bytes = new Uint8Array(this.codec.bytes);
     this.view = new DataView(this.bytes.buffer);
-    this.codec.signals.forEach(({ role, bitRoles, index: repetition }, index) => {
-      // Of a repeated field the first element is what a single device has.
-      if (repetition.some((n) => n > 0)) return;
-      if (role && !this.places.has(role.is)) this.places.set(role.is, { index, bit: null });
-      for (const { bit, role: own } of bitRoles)
-        if (!this.places.has(own.is)) this.places.set(own.is, { index, bit });
+    /** Elements of a repeated field that have had their number. */
+    const counted = new Map<string, number>();
+    // The sign of a number is written with it.
+    const signs = new Set(
+      this.codec.signals.flatMap(({ sign, id }) =>
+        sign?.way === 'bit' && sign.field !== id ? [sign.field] : [],
+      ),
+    );
+    this.codec.signals.forEach(({ id, role, bitRoles, index: repetition, of, bits }, index) => {
+      const element = repetition.length === 0 ? 0 : (counted.get(of) ?? 0);
+      counted.set(of, element + 1);
+      if (role && !signs.has(id)) this.placeField(role, { index, element, bits });
+      // Of a repeated word the bits of the first element are what a single device has.
+      if (element === 0)
+        for (const { bit, role: own } of bitRoles)
+          this.place(own.is, own.number ?? 1, { index, bit, acts: own.acts });
     });
+    for (const [role, places] of this.places)
+      this.numbered.set(
+        role,
+        [...places.keys()].sort((a, b) => a - b),
+      );
   }
 
-  /** Nothing has a role. */
-  get empty(): boolean {
-    return this.places.size === 0;
+  private placeField(
+    { is, number, acts }: RoleOf,
+    { index, element, bits }: { index: number; element: number; bits: number },
+  ): void {
+    const { numbered, reads } = factsOfRole(is);
+    const first = number ?? 1;
+    // A string of bits has as many points as it has bits.
+    if (numbered && reads === 'bit' && bits > 1)
+      for (let bit = 0; bit < bits; bit += 1)
+        this.place(is, first + element * bits + bit, { index, bit, acts });
+    else if (numbered || element === 0)
+      this.place(is, numbered ? first + element : 1, { index, bit: null, acts });
+  }
+
+  private place(role: Role, n: number, place: RolePlace): void {
+    const own = this.places.get(role) ?? new Map<number, RolePlace>();
+    this.places.set(role, own);
+    if (!own.has(n)) own.set(n, place);
+  }
+
+  private at(role: Role, n: number): RolePlace | undefined {
+    return this.places.get(role)?.get(n);
   }
 
   get roles(): Role[] {
@@ -56,9 +106,40 @@ export class RoleImage implements RoleValues {
     return this.places.has(role);
   }
 
-  unit(role: Role): string {
-    const place = this.places.get(role);
+  numbers(role: Role): readonly number[] {
+    return this.numbered.get(role) ?? [];
+  }
+
+  /** What makes a command act, where its role says so. */
+  acting(role: Role): Acting | undefined {
+    return this.at(role, 1)?.acts;
+  }
+
+  unit(role: Role, n = 1): string {
+    const place = this.at(role, n);
     return place ? this.codec.signals[place.index]!.unit : '';
+  }
+
+  label(role: Role, n = 1): string {
+    const place = this.at(role, n);
+    return place && place.bit === null ? this.codec.textAt(place.index) : '';
+  }
+
+  text(role: Role): string | undefined {
+    const place = this.at(role, 1);
+    return place && factsOfRole(role).reads === 'text' ? String(this.codec.valueAt(place.index)) : undefined;
+  }
+
+  range(role: Role, n = 1): { low: number; high: number } | undefined {
+    const place = this.at(role, n);
+    if (!place || place.bit !== null) return undefined;
+    const signal = this.codec.signals[place.index]!;
+    const { minimum, maximum } = rangeOf(signal, this.codec.aroundAt(place.index));
+    const limit = (text: string | null | undefined, otherwise: string) =>
+      text ? ratioNumber(text) : Number(otherwise);
+    const low = limit(signal.limits?.minimum, minimum);
+    const high = limit(signal.limits?.maximum, maximum);
+    return Number.isFinite(low) && Number.isFinite(high) ? { low, high } : undefined;
   }
 
   /** Takes the values from the bytes. */
@@ -66,50 +147,70 @@ export class RoleImage implements RoleValues {
     this.codec.decode(this.view);
   }
 
-  bit(role: Role): boolean | undefined {
-    const place = this.places.get(role);
+  bit(role: Role, n = 1): boolean | undefined {
+    const place = this.at(role, n);
     if (!place || factsOfRole(role).reads !== 'bit') return undefined;
     const { index, bit } = place;
-    if (bit !== null) return ((this.codec.numberAt(index) / 2 ** bit) & 1) === 1;
-    const on = this.codec.numberAt(index) === 1;
-    return this.codec.signals[index]!.normallyClosed ? !on : on;
+    const { normallyClosed } = this.codec.signals[index]!;
+    const on = bit === null ? this.codec.numberAt(index) === 1 : this.bitOf(index, bit);
+    return normallyClosed ? !on : on;
   }
 
-  number(role: Role): number | undefined {
-    const place = this.places.get(role);
+  number(role: Role, n = 1): number | undefined {
+    const place = this.at(role, n);
     if (!place || place.bit !== null) return undefined;
     const value = this.codec.numbers[place.index]!;
     return Number.isNaN(value) ? undefined : value;
   }
 
+  /** So many different numbers the field of a role can show, 2 to the power of its bits. */
+  span(role: Role): number {
+    const place = this.at(role, 1);
+    return place ? 2 ** this.codec.signals[place.index]!.bits : 2;
+  }
+
   /** Shows these values; what has no role, or does not fit its field, stays as it is. */
-  show(values: Partial<Record<Role, number | boolean>>): void {
+  show(values: Partial<Record<Role, Shown>>): void {
     this.codec.decode(this.view);
-    for (const role in values) this.set(role as Role, values[role as Role]!);
+    for (const role in values) {
+      const places = this.places.get(role as Role);
+      const value = values[role as Role]!;
+      if (!places) continue;
+      for (const [n, place] of places) {
+        const one = typeof value === 'object' ? value[n - 1] : value;
+        if (one !== undefined) this.set(place, one);
+      }
+    }
     this.codec.encode(this.view);
   }
 
-  private set(role: Role, value: number | boolean): void {
-    const place = this.places.get(role);
-    if (!place) return;
-    const { index, bit } = place;
+  private set({ index, bit }: RolePlace, value: number | boolean | string): void {
     const signal = this.codec.signals[index]!;
-    if (typeof value === 'number' && bit === null) {
-      try {
-        this.codec.setEngineering(index, value);
-      } catch (error) {
-        if (!(error instanceof Problem)) throw error;
+    try {
+      if (bit !== null) this.setBit(index, bit, (value === true || value === 1) !== signal.normallyClosed);
+      else if (typeof value === 'string')
+        this.codec.setTyped(index, value.slice(0, (signal.bits - (signal.text?.prefix ?? 0)) / 8));
+      else if (typeof value === 'number') this.codec.setEngineering(index, value);
+      else {
+        const raw = value !== signal.normallyClosed;
+        this.codec.setValue(index, signal.type === 'BOOL' ? raw : raw ? 1 : 0);
       }
-      return;
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
     }
-    const on = value === true || value === 1;
-    if (bit === null) {
-      const raw = signal.normallyClosed ? !on : on;
-      this.codec.setValue(index, signal.type === 'BOOL' ? raw : raw ? 1 : 0);
-      return;
-    }
-    const word = this.codec.numberAt(index);
-    const was = ((word / 2 ** bit) & 1) === 1;
-    if (was !== on) this.codec.setValue(index, word + (on ? 2 ** bit : -(2 ** bit)));
+  }
+
+  private bitOf(index: number, bit: number): boolean {
+    const word = this.codec.valueAt(index);
+    return typeof word === 'bigint'
+      ? ((word >> BigInt(bit)) & 1n) === 1n
+      : ((Number(word) / 2 ** bit) & 1) === 1;
+  }
+
+  private setBit(index: number, bit: number, on: boolean): void {
+    if (this.bitOf(index, bit) === on) return;
+    const word = this.codec.valueAt(index);
+    const more = on ? 2 ** bit : -(2 ** bit);
+    this.codec.setValue(index, typeof word === 'bigint' ? word + BigInt(more) : Number(word) + more);
   }
 }

@@ -13,8 +13,6 @@ interface Axis {
   enabled: boolean;
   homed: boolean;
   homing: boolean;
-  strobeWas: boolean;
-  resetWas: boolean;
   acknowledged: boolean;
   faultCode: number;
   blockedBy: boolean;
@@ -31,25 +29,27 @@ export const servoAxis: RoleBehaviour<Axis> = {
   acts: ['position setpoint', 'home'],
   start: () => ({
     ...{ position: 0, speed: 0, target: 0, enabled: false, homed: false, homing: false },
-    ...{ strobeWas: false, resetWas: false, acknowledged: false, faultCode: 0, blockedBy: false },
+    ...{ acknowledged: false, faultCode: 0, blockedBy: false },
   }),
-  step: (state, { commanded, values, elapsedMs }) => {
-    const on = (role: Parameters<typeof values.bit>[0]) => commanded && values.bit(role) === true;
-    const reset = on('fault reset');
+  step: (state, told) => {
+    const { commanded, values, elapsedMs } = told;
+    const reset = told.given('fault reset', 'rising edge');
     const stuck = state.blockedBy && Math.abs(state.target - state.position) > near && state.enabled;
-    const faultCode = stuck
-      ? followingCode
-      : reset && !state.resetWas && !state.blockedBy
-        ? 0
-        : state.faultCode;
-    const wish = values.has('enable') ? on('enable') : commanded;
-    const enabled = wish && faultCode === 0 && !on('quick stop');
-    const strobe = on('setpoint strobe');
-    const takes = values.has('setpoint strobe') ? strobe && !state.strobeWas : commanded;
-    const homing = enabled && (state.homing || on('home'));
+    const faultCode = stuck ? followingCode : reset && !state.blockedBy ? 0 : state.faultCode;
+    const wish = values.has('enable') ? told.on('enable') : commanded;
+    const enabled = wish && faultCode === 0 && !told.on('quick stop');
+    const strobe = told.on('setpoint strobe');
+    const takes = values.has('setpoint strobe') ? told.given('setpoint strobe', 'rising edge') : commanded;
+    const homing = enabled && (state.homing || told.on('home'));
     const asked = values.number('position setpoint') ?? 0;
     const target =
-      !enabled || on('stop') || on('hold') ? state.position : homing ? 0 : takes ? asked : state.target;
+      !enabled || told.on('stop') || told.on('hold')
+        ? state.position
+        : homing
+          ? 0
+          : takes
+            ? asked
+            : state.target;
     const speed = Math.abs(values.number('velocity') ?? 0) || usualSpeed;
     const acceleration = Math.abs(values.number('acceleration') ?? 0) || speed;
     const moved =
@@ -60,7 +60,7 @@ export const servoAxis: RoleBehaviour<Axis> = {
     return {
       ...state,
       ...moved,
-      ...{ target, enabled, faultCode, strobeWas: strobe, resetWas: reset },
+      ...{ target, enabled, faultCode },
       acknowledged: strobe && enabled && (takes || state.acknowledged),
       homing: homing && !arrived,
       homed: state.homed || arrived,

@@ -14,10 +14,8 @@ interface Vision {
   count: number;
   program: number;
   changed: boolean;
-  triggerWas: boolean;
-  changeWas: boolean;
+  triggered: boolean;
   faultCode: number;
-  resetWas: boolean;
   dark: boolean;
 }
 
@@ -31,41 +29,44 @@ export const darkCode = 31;
 export const visionSensor: RoleBehaviour<Vision> = {
   title: 'a vision sensor: inspects at each trigger',
   acts: ['trigger', 'program change'],
+  meets: { part: { title: 'a part that is good lies before it', unit: '' } },
   start: () => ({
     ...{ inspecting: 0, changing: 0, valid: false, pass: false, count: 0, program: 0, changed: false },
-    ...{ triggerWas: false, changeWas: false, faultCode: 0, resetWas: false, dark: false },
+    ...{ triggered: false, faultCode: 0, dark: false },
   }),
-  step: (state, { commanded, values, elapsedMs }) => {
-    const on = (role: Parameters<typeof values.bit>[0]) => commanded && values.bit(role) === true;
-    const [trigger, change, reset] = [on('trigger'), on('program change'), on('fault reset')];
-    const ready = isReady(state);
-    const starts = trigger && !state.triggerWas && ready;
+  step: (state, told) => {
+    const { elapsedMs } = told;
+    const starts = told.given('trigger', 'rising edge') && isReady(state);
     const inspecting = starts ? inspectionMs : Math.max(0, state.inspecting - elapsedMs);
     const ends = state.inspecting > 0 && inspecting === 0;
     const count = ends ? state.count + 1 : state.count;
-    const changes = change && !state.changeWas && state.inspecting === 0;
+    const changes = told.given('program change', 'rising edge') && state.inspecting === 0;
     const changing = changes ? changeMs : Math.max(0, state.changing - elapsedMs);
     const changed = state.changing > 0 && changing === 0;
     return {
       ...state,
       ...{ inspecting, changing, count },
-      ...{ triggerWas: trigger, changeWas: change, resetWas: reset },
-      valid: ends || (state.valid && !starts && !on('result acknowledge')),
-      pass: ends ? count % failsEvery !== 0 : state.pass,
-      program: changed ? Math.max(0, Math.round(values.number('program number') ?? 0)) : state.program,
+      triggered: told.on('trigger'),
+      valid: ends || (state.valid && !starts && !told.on('result acknowledge')),
+      pass: ends ? count % failsEvery !== 0 && (told.met('part') ?? 1) > 0 : state.pass,
+      program: changed ? Math.max(0, Math.round(told.number('program number') ?? 0)) : state.program,
       // It stands as long as it is asked for, as an answer does.
-      changed: changed || (state.changed && change && !changes),
+      changed: changed || (state.changed && told.on('program change') && !changes),
       faultCode:
-        state.dark && ends ? darkCode : reset && !state.resetWas && !state.dark ? 0 : state.faultCode,
+        state.dark && ends
+          ? darkCode
+          : told.given('fault reset', 'rising edge') && !state.dark
+            ? 0
+            : state.faultCode,
     };
   },
   shows: (state) => {
-    const { inspecting, valid, pass, count, program, changed, triggerWas, faultCode } = state;
+    const { inspecting, valid, pass, count, program, changed, triggered, faultCode } = state;
     const ready = isReady(state);
     return {
       ready,
       'trigger ready': ready,
-      'trigger acknowledge': triggerWas,
+      'trigger acknowledge': triggered,
       busy: inspecting > 0,
       'result valid': valid,
       pass: valid && pass,

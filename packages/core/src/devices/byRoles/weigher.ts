@@ -1,4 +1,5 @@
 import { lag } from '../motions.js';
+import type { Told } from './commands.js';
 import type { RoleBehaviour } from './roleBehaviour.js';
 
 /**
@@ -13,11 +14,12 @@ interface Weigher {
   tare: number;
   /** ms since the load changed. */
   restingMs: number;
-  tareWas: boolean;
-  zeroWas: boolean;
+  /** The command code that it has taken. */
+  answer: number;
   overloaded: boolean;
 }
 
+const usualDecimals = 2;
 const partKg = 12.5;
 const rangeKg = 30;
 const overloadKg = 34;
@@ -36,45 +38,61 @@ const perKg: Readonly<Record<string, number>> = {
   oz: 16 / 0.453_592_37,
 };
 
+/** What a command code asks for that has just left zero, by the words of its labels; 1 and 2 where it has none. */
+function codeAsked(told: Told): 'zero' | 'tare' | undefined {
+  if (!told.given('command code', 'leaving zero')) return undefined;
+  const label = told.values.label('command code').toLowerCase();
+  if (/zero|null/.test(label) || label === '1') return 'zero';
+  return /tar[ea]/.test(label) || label === '2' ? 'tare' : undefined;
+}
+
 export const weigher: RoleBehaviour<Weigher> = {
   title: 'a weigher: a part is put on it and taken off',
-  acts: ['tare', 'zero', 'tare value', 'command code'],
+  acts: ['gross', 'net'],
+  meets: { load: { title: 'what lies on it', unit: 'kg' } },
   start: () => ({
-    ...{ load: 0, measured: 0, zero: 0, tare: 0, restingMs: 0, tareWas: false, zeroWas: false },
-    overloaded: false,
+    ...{ load: 0, measured: 0, zero: 0, tare: 0, restingMs: 0 },
+    ...{ answer: 0, overloaded: false },
   }),
-  step: (state, { commanded, values, elapsedMs }) => {
-    const [tare, zero] = [commanded && values.bit('tare') === true, commanded && values.bit('zero') === true];
+  step: (state, told) => {
+    const { values, elapsedMs } = told;
+    const asked = codeAsked(told);
+    const lies = told.met('load');
     const turns = state.restingMs + elapsedMs >= turnMs;
     const load = state.overloaded
       ? overloadKg
-      : turns
-        ? state.load === 0
-          ? partKg
-          : 0
-        : Math.min(state.load, partKg);
+      : lies !== undefined
+        ? lies
+        : turns
+          ? state.load === 0
+            ? partKg
+            : 0
+          : Math.min(state.load, partKg);
     const measured = lag(state.measured, load, elapsedMs, filterMs);
     const stable = Math.abs(measured - load) < restKg;
     const gross = measured - state.zero;
-    const given = commanded ? values.number('tare value') : undefined;
+    const given = told.number('tare value');
     return {
       ...state,
-      ...{ load, measured, tareWas: tare, zeroWas: zero },
+      ...{ load, measured, answer: told.number('command code') ?? 0 },
       restingMs: load === state.load ? state.restingMs + elapsedMs : 0,
-      zero: zero && !state.zeroWas && stable ? measured : state.zero,
+      zero: (told.given('zero', 'rising edge') || asked === 'zero') && stable ? measured : state.zero,
       tare:
-        tare && !state.tareWas && stable
+        (told.given('tare', 'rising edge') || asked === 'tare') && stable
           ? gross
           : given !== undefined && given > 0
             ? given / (perKg[values.unit('tare value').trim()] ?? 1)
             : state.tare,
     };
   },
-  shows: ({ load, measured, zero, tare }, unit) => {
+  shows: ({ load, measured, zero, tare, answer }, feedback) => {
     const gross = measured - zero;
-    const as = (role: 'gross' | 'net' | 'tare value', kg: number) => kg * (perKg[unit(role).trim()] ?? 1);
+    const as = (role: 'gross' | 'net' | 'tare value', kg: number) =>
+      kg * (perKg[feedback.unit(role).trim()] ?? 1);
     const over = gross > rangeKg;
     return {
+      // Before the values, which are counted in them.
+      decimals: usualDecimals,
       gross: as('gross', gross),
       net: as('net', gross - tare),
       'tare value': as('tare value', tare),
@@ -82,6 +100,7 @@ export const weigher: RoleBehaviour<Weigher> = {
       sign: gross - tare < -restKg,
       overrange: over,
       faulted: over,
+      'command answer': answer,
     };
   },
   faults: [
