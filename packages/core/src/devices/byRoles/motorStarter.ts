@@ -24,8 +24,8 @@ const ratedCurrent = 6.3;
 const inrush = 6;
 const inrushMs = 250;
 /**
- * Time constant of the warmth, s: at 7.2 times the rated current it trips after 3.9 s, as a relay of trip class 10A may,
- * which is to trip between 2 and 10 s (IEC 60947-4-1, table of trip classes; from memory).
+ * Time constant of the warmth, s. At 7.2 times the rated current it trips after 3.9 s: a relay of trip class 10A is to
+ * do so between 2 and 10 s (IEC 60947-4-1, table of trip classes; from memory).
  */
 const warmthTime = 200;
 const tripsAt = 1;
