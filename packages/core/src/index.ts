@@ -167,4 +167,8 @@ export { bitWays, numberWays, type SideValue } from './devices/sideValue.js';
 export { rolesOfFields } from './layout/field.js';
 export { factsOfRole, roleEntry, roleNames, roles, roleText, type Role, type RoleOf } from './layout/role.js';
 export { rolesOfKind } from './roles/kindRoles.js';
+export { Machine, partsOf, type ReadDevice } from './machine/machine.js';
+export { actedOn, namesOf } from './machine/deviceNames.js';
+export { MachineRow } from './cell/machineRow.js';
+export { quantitiesOf, type Quantity } from './devices/surroundings.js';
 export { proposeRoles, rolesByName, type RoleProposal } from './roles/propose.js';

@@ -1,6 +1,7 @@
 import { Problem } from '../messages/problem.js';
 import type { Image } from '../layout/image.js';
 import type { Link } from './link.js';
+import type { MachineRow } from './machineRow.js';
 import type { Cell, Device } from './model.js';
 
 /** An image with the device and the link that it belongs to. */
@@ -32,4 +33,11 @@ export function deviceById(cell: Cell, id: string): Device {
   const device = cell.devices.find((d) => d.id === id);
   if (!device) throw new Problem('edit.unknown', { what: 'device', id });
   return device;
+}
+
+/** The line of the machine with this id; throws `edit.unknown`. */
+export function machineRowById(cell: Cell, id: string): MachineRow {
+  const row = cell.machine.find((r) => r.id === id);
+  if (!row) throw new Problem('edit.unknown', { what: 'line of the machine', id });
+  return row;
 }

@@ -9,6 +9,7 @@ import { Problem } from '../messages/problem.js';
 import { protocolOf } from '../protocols/list.js';
 import { Description } from './description.js';
 import { Link } from './link.js';
+import { MachineRow } from './machineRow.js';
 import { Network } from './network.js';
 import { refuseTooLarge } from './size.js';
 import { DirectCounting, Notation } from '../layout/notation.js';
@@ -86,6 +87,8 @@ export const cellShape = z.strictObject({
   naming: Naming.default({ pattern: '', longest: 32 }),
   /** Ways to write addresses that this cell adds to the standard ones. */
   notations: z.array(Notation).max(40).default([]),
+  /** The machine around the devices, line by line in the order in which it is worked out. */
+  machine: z.array(MachineRow).max(200).default([]),
   devices: z.array(Device).max(maxDevices),
 });
 
@@ -164,9 +167,11 @@ function claimedTwice(claims: readonly Claim[]): { path: (string | number)[]; me
 const headClaims = ({
   network,
   notations,
-}: Pick<z.infer<typeof cellShape>, 'network' | 'notations'>): Claim[] => [
+  machine,
+}: Pick<z.infer<typeof cellShape>, 'network' | 'notations' | 'machine'>): Claim[] => [
   ...network.ranges.map(({ id }, r) => ({ key: `range ${id}`, path: ['network', 'ranges', r, 'id'] })),
   ...notations.map(({ id }, n) => ({ key: `notation ${id}`, path: ['notations', n, 'id'] })),
+  ...machine.map(({ id }, m) => ({ key: `machine ${id}`, path: ['machine', m, 'id'] })),
 ];
 
 /** What holds for a cell as a whole: ids that are its own, and no more signals in an image than it can have. */
@@ -200,7 +205,7 @@ export function checkedAfter(before: Cell, draft: Record<keyof Cell, unknown>): 
   const head = sameHead ? before : parseInput(headShape, draftHead, 'cell');
   if (!sameHead)
     for (const { path, message } of claimedTwice(headClaims(head))) refuse(`cell ${path.join('.')}`, message);
-  const kept = (['controller', 'network', 'notations'] as const).filter(
+  const kept = (['controller', 'network', 'notations', 'machine'] as const).filter(
     (part) => draft[part] === before[part],
   );
   const devices = checkedDevices(before, draftDevices);

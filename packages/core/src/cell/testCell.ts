@@ -90,6 +90,7 @@ export const testCell = (devices: Device[] = [testDevice()]): Cell => ({
   network: Network.parse({ subnet: '192.168.40.0/24' }),
   naming: { pattern: '', longest: 32 },
   notations: [],
+  machine: [],
   devices,
 });
 

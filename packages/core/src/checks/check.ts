@@ -40,6 +40,7 @@ import {
   parameterPlaceTwice,
   parameterValues,
 } from './parameterRules.js';
+import { machineTargetUnknown, machineTwice, machineWrong } from './machineRules.js';
 import { roleMissing, roleTwice, roleUnfit } from './roleRules.js';
 import type { Rule } from './rule.js';
 import {
@@ -100,6 +101,9 @@ export const allRules: readonly Rule[] = [
   parameterPlaceTwice,
   parameterPlaceReached,
   parameterValues,
+  machineTargetUnknown,
+  machineWrong,
+  machineTwice,
   roleTwice,
   roleUnfit,
   roleMissing,

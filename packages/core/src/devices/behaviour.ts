@@ -5,7 +5,6 @@ import type { Identity } from './identity.js';
 import type { DriveChange, DriveFacts } from './driveFacts.js';
 import type { ParameterOf } from './parameterAccess.js';
 import type { Indicator, NetworkState } from './indicators.js';
-import type { World } from './world.js';
 
 /**
  * What a device kind offers as an assembly, or as a run of registers: its own truth, whatever was planned in a cell.
@@ -33,8 +32,8 @@ export interface Stimulus {
   instance: number;
   /** The controller's program runs (run/idle header). */
   run: boolean;
-  /** The machine around it. */
-  world: World;
+  /** What of the machine around it acts on it, by the names in surroundings.ts; undefined where nothing says it. */
+  met: (quantity: string) => number | undefined;
 }
 
 /** Something that goes wrong inside a device. */
@@ -67,8 +66,6 @@ export interface Behaviour<State> {
   step(state: State, stimulus: Stimulus): State;
   /** Writes the bytes of a feedback assembly. */
   feedback(state: State, into: Uint8Array, instance: number): void;
-  /** What it does to the machine around it. */
-  acts?(state: State): Partial<World>;
   parameters?: readonly ParameterOf<State>[];
   drive?: { facts: (state: State) => DriveFacts; change: (state: State, part: DriveChange) => State };
   faults: readonly DeviceFault<State>[];

@@ -2,9 +2,10 @@ import jsep from 'jsep';
 import { Problem } from '../messages/problem.js';
 
 /**
- * The language of derived values: field names, numbers, arithmetic, comparison, choice (a ? b : c), and functions. The
- * parser is jsep; this file walks its tree and knows nothing but what stands in the two tables, so that an expression
- * can reach no other code. There is no assignment and no loop.
+ * The language of derived values and of the machine around the devices: names, also of two parts (device.field),
+ * numbers, arithmetic, comparison, choice (a ? b : c), and functions. The parser is jsep; this file walks its tree and
+ * knows nothing but what stands in the two tables, so that an expression can reach no other code. There is no
+ * assignment and no loop.
  */
 type Result = number | bigint | boolean;
 
@@ -16,6 +17,7 @@ export interface Expression {
 }
 
 const maxDepth = 60;
+const noSingle = 'this is no single expression of values';
 
 const asNumber = (value: Result) => Number(value);
 const asBits = (value: Result) =>
@@ -72,8 +74,11 @@ const signs: Record<string, (a: Result) => Result> = {
 type Scope = (name: string) => Result | undefined;
 type Step = (scope: Scope) => Result;
 
-/** Reads an expression once, for many evaluations. Throws `expression.wrong` with the place. */
-export function parseExpression(text: string): Expression {
+/**
+ * Reads an expression once, for many evaluations; with names of two parts where `owners` have them. Throws
+ * `expression.wrong` with the place.
+ */
+export function parseExpression(text: string, owners = false): Expression {
   const names = new Set<string>();
   const wrong = (reason: string, at = 0): never => {
     throw new Problem('expression.wrong', { expression: text, reason, at });
@@ -91,6 +96,16 @@ export function parseExpression(text: string): Expression {
       }
       case 'Identifier': {
         const name = String(node['name']);
+        names.add(name);
+        return (scope) => scope(name) ?? NaN;
+      }
+      case 'MemberExpression': {
+        // device.what: a name of two parts, and nothing that could be looked up in an object.
+        const [owner, part] = [node['object'], node['property']] as [jsep.Expression, jsep.Expression];
+        if (!owners) return wrong(noSingle);
+        if (node['computed'] || owner.type !== 'Identifier' || part.type !== 'Identifier')
+          return wrong('a name has at most two parts, with a point between them');
+        const name = `${String(owner['name'])}.${String(part['name'])}`;
         names.add(name);
         return (scope) => scope(name) ?? NaN;
       }
@@ -128,7 +143,7 @@ export function parseExpression(text: string): Expression {
         };
       }
       default:
-        return wrong('this is no single expression of values');
+        return wrong(noSingle);
     }
   }
 

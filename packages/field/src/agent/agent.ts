@@ -211,6 +211,7 @@ export class Agent {
       armedBy: arming?.holder ?? '',
       links: bench?.report() ?? [],
       lastTrace: bench?.trace.last ?? 0,
+      machine: bench?.machine.values ?? {},
       recording: this.recording?.state ?? null,
     };
   }

@@ -12,6 +12,8 @@ export interface BenchStatus {
   /** Who holds the permission; empty when disarmed. */
   armedBy: string;
   links: LinkReport[];
+  /** What the lines of the machine gave last, by their ids; those that gave nothing are left out. */
+  machine: Record<string, number>;
   /** Number of the last line of the trace. */
   lastTrace: number;
   /** The last recording of its traffic; null before the first. */

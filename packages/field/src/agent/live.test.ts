@@ -18,6 +18,7 @@ const status = (links: never[], part: Partial<BenchStatus> = {}): BenchStatus =>
     bench: { cell: 'c', version: 1, run: true },
     armedForMs: 0,
     armedBy: '',
+    machine: {},
     lastTrace: 4,
     recording: null,
   },
@@ -30,7 +31,7 @@ test('at first all is told', () => {
   const news = newsBetween(undefined, now)!;
   expect(news).toMatchObject({
     whole: true,
-    head: { lastTrace: 4 },
+    head: { machine: {}, lastTrace: 4 },
     links: [{ link: 'a', feedback: 'AQ==' }],
   });
   expect(withNews(undefined, news)).toEqual(now);
@@ -38,9 +39,13 @@ test('at first all is told', () => {
 
 test('then only what changed, and what did not stays the same value', () => {
   const before = status([link('a'), link('b')]);
-  const after = status([link('a', { feedback: 'Ag==' }), link('b')], { lastTrace: 5 });
+  const after = status([link('a', { feedback: 'Ag==' }), link('b')], { machine: {}, lastTrace: 5 });
   const news = newsBetween(before, after)!;
-  expect(news).toEqual({ whole: false, head: { lastTrace: 5 }, links: [{ link: 'a', feedback: 'Ag==' }] });
+  expect(news).toEqual({
+    whole: false,
+    head: { lastTrace: 5 },
+    links: [{ link: 'a', feedback: 'Ag==' }],
+  });
   const next = withNews(before, news);
   expect(next).toEqual(after);
   expect(next.links[1]).toBe(before.links[1]);

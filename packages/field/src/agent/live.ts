@@ -45,7 +45,12 @@ export function newsBetween(
     before !== undefined && before.links.length === links.length && links.every((l) => known.has(l.link));
   if (!same) return { whole: true, head, links };
   const { links: _, ...headBefore } = before;
-  const headNews = changes<Partial<Omit<BenchStatus, 'links'>>>(headBefore, head, () => true);
+  const headNews = changes<Partial<Omit<BenchStatus, 'links'>>>(
+    headBefore,
+    head,
+    // The machine moves all the time, and is read by people.
+    (key) => withFigures || key !== 'machine',
+  );
   const linkNews = links.flatMap((after): LinkNews[] => {
     const was = known.get(after.link)!;
     const all = withFigures || was.state !== after.state;

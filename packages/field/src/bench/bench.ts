@@ -15,14 +15,14 @@ import {
   type Link,
   type SideValue,
 } from '@fadenkreuz/core';
-import { morning } from '@fadenkreuz/core/devices';
 import { noTap, type Tap } from '../capture/tap.js';
 import { type Driver, type Originator } from '../protocols/driver.js';
 import type { LinkEnds } from '../protocols/ends.js';
 import { driverOf, drivers } from '../protocols/list.js';
 import { openingGate, type LinkContext, type RunningLink } from '../protocols/runningLink.js';
 import { Schedule } from '../timing/schedule.js';
-import { StandIn, type SharedWorld } from '../standIns/standIn.js';
+import { MachineAround } from '../standIns/machineAround.js';
+import { StandIn } from '../standIns/standIn.js';
 import { benchAddress, onlyLoopback, ownAddressBeside, type Reach } from '../wire/reach.js';
 import { Observer } from './observer.js';
 import type { AfterArm, LinkReport, TraceLine } from './report.js';
@@ -35,7 +35,7 @@ export interface BenchOptions {
   /** Called with each line of the trace. */
   onTrace?: (line: TraceLine) => void;
   /** For tests: how the stand-in of a device is made. */
-  standIn?: (device: Device, schedule: Schedule, world: SharedWorld) => StandIn;
+  standIn?: (device: Device, schedule: Schedule, machine: MachineAround) => StandIn;
 }
 
 /** How the bytes of an image are read is no matter of its connection. */
@@ -68,7 +68,8 @@ export class Bench {
   private readonly standIns = new Map<string, StandIn>();
   private readonly troubles = new Map<string, Finding>();
   private readonly observer: Observer;
-  private readonly world: SharedWorld = { now: morning };
+  /** What stands around the devices. */
+  readonly machine: MachineAround;
   private readonly reach: Reach;
   private run = true;
   /** Whether links to real devices may be opened so that they write. */
@@ -84,6 +85,7 @@ export class Bench {
   ) {
     const { tap = noTap, reach = onlyLoopback } = options;
     this.reach = reach;
+    this.machine = new MachineAround(cell, this.schedule);
     this.trace = new Trace((line) => {
       options.onTrace?.(line);
       const { device, event } = line;
@@ -215,6 +217,7 @@ export class Bench {
     return this.inTurn(async () => {
       const last = this.cell;
       this.cell = cell;
+      this.machine.follow(cell);
       for (const old of last.devices) {
         const device = cell.devices.find((d) => d.id === old.id);
         if (device === old) continue;
@@ -300,10 +303,10 @@ export class Bench {
   private async place(device: Device): Promise<void> {
     this.troubles.delete(device.id);
     if (this.isSimulated(device) && this.isSpoken(device)) {
-      const { schedule, world } = this;
+      const { schedule, machine } = this;
       try {
         const standIn =
-          this.options.standIn?.(device, schedule, world) ?? new StandIn(device, { schedule, world });
+          this.options.standIn?.(device, schedule, machine) ?? new StandIn(device, { schedule, machine });
         await standIn.open();
         this.standIns.set(device.id, standIn);
       } catch (error) {

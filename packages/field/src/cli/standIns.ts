@@ -1,8 +1,8 @@
 import { faultKey, offerOf } from '@fadenkreuz/core';
 import { Schedule } from '../timing/schedule.js';
-import { morning } from '@fadenkreuz/core/devices';
 import { driverOf } from '../protocols/list.js';
-import { StandIn, type SharedWorld } from '../standIns/standIn.js';
+import { MachineAround } from '../standIns/machineAround.js';
+import { StandIn } from '../standIns/standIn.js';
 import { cellOf } from './cellArgument.js';
 import { faultOf, type PlannedFault } from './faultArgument.js';
 import { exitCodes, print, wait } from './output.js';
@@ -19,7 +19,7 @@ export async function runStandIns(
   const cell = await cellOf(argument);
   const faults = planned.map((plan) => ({ plan, ...faultOf(cell, plan) }));
   const schedule = new Schedule();
-  const world: SharedWorld = { now: morning };
+  const machine = new MachineAround(cell, schedule);
   const standIns: StandIn[] = [];
   const timers: NodeJS.Timeout[] = [];
   try {
@@ -30,7 +30,7 @@ export async function runStandIns(
           print(json, {}, `${device.name}: ${offer?.protocol ?? 'its protocol'} is not spoken here yet`);
         continue;
       }
-      const standIn = new StandIn(device, { schedule, world });
+      const standIn = new StandIn(device, { schedule, machine });
       await standIn.open();
       standIns.push(standIn);
       print(json, ...endpointOf(standIn));

@@ -1,41 +1,28 @@
-import { imageStretches, type Link } from '@fadenkreuz/core';
-import {
-  Commands,
-  RoleImage,
-  type Behaviour,
-  type DescriptionOf,
-  type RoleBehaviour,
-} from '@fadenkreuz/core/devices';
+import type { Link } from '@fadenkreuz/core';
+import { Commands, type Behaviour, type DescriptionOf, type RoleBehaviour } from '@fadenkreuz/core/devices';
 import type { SimulatedPoint } from '../protocols/driver.js';
-
-/** The images of a link by their roles, and where their bytes stand in the points of the device. */
-function laidOut(link: Link, description: DescriptionOf) {
-  const command = new RoleImage(link.command);
-  return {
-    command,
-    commands: new Commands(command, () => undefined),
-    feedback: new RoleImage(link.feedback),
-    taken: imageStretches(link, 'command', description),
-    shown: imageStretches(link, 'feedback', description),
-  };
-}
+import { LaidOut } from './laidOut.js';
 
 /** A device that acts as its kind does, by the roles of what is laid out for it. */
 export class RoleDriven {
-  private images: ReturnType<typeof laidOut>;
+  private laidOut: LaidOut;
+  private commands: Commands;
   private laidOutAnew = false;
 
   constructor(
     private readonly kind: RoleBehaviour<unknown>,
     link: Link,
     description: DescriptionOf,
+    private readonly met: (quantity: string) => number | undefined,
   ) {
-    this.images = laidOut(link, description);
+    this.laidOut = new LaidOut(link, description);
+    this.commands = new Commands(this.laidOut.command, met);
   }
 
   /** Takes over another layout; the device stays in the state that it is in. */
   layOut(link: Link, description: DescriptionOf): void {
-    this.images = laidOut(link, description);
+    this.laidOut = new LaidOut(link, description);
+    this.commands = new Commands(this.laidOut.command, this.met);
     this.laidOutAnew = true;
   }
 
@@ -52,35 +39,22 @@ export class RoleDriven {
       start: () => kind.start(),
       configure: (state) => state,
       step: (state, { elapsedMs, command, run }) => {
-        this.take(points());
+        const { feedback } = this.laidOut;
+        this.laidOut.takeCommand(points());
         const commanded = command !== undefined && run;
         // What stood there before another layout is no news.
-        if (this.laidOutAnew) this.images.commands.next(0, commanded);
+        if (this.laidOutAnew) this.commands.next(0, commanded);
         this.laidOutAnew = false;
-        const { feedback, commands } = this.images;
-        const next = kind.step(state, commands.next(elapsedMs, commanded));
+        const next = kind.step(state, this.commands.next(elapsedMs, commanded));
         feedback.show(kind.shows(next, feedback));
         return next;
       },
       feedback: (_state, into, number) => {
         into.fill(0);
-        const { feedback, shown } = this.images;
-        for (const { point, from, at, bytes } of shown)
-          if (point.number === number && point.use === 'feedback')
-            into.set(feedback.bytes.subarray(from, from + Math.min(bytes, into.length - at)), at);
+        this.laidOut.putFeedback({ number, use: 'feedback' }, into);
       },
       faults: kind.faults,
       health: (state) => kind.health(state),
     };
-  }
-
-  /** Takes the command from the points that hold it. */
-  private take(points: readonly SimulatedPoint[]): void {
-    const { command, taken } = this.images;
-    for (const { point, from, at, bytes } of taken) {
-      const held = points.find((p) => p.number === point.number && p.use === point.use);
-      if (held)
-        command.bytes.set(held.bytes.subarray(at, at + Math.min(bytes, command.bytes.length - from)), from);
-    }
   }
 }

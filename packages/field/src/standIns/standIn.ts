@@ -1,9 +1,11 @@
 import {
   actingByRoles,
+  identifierOf,
   measuredField,
   offerOf,
   Problem,
   protocolOf,
+  quantitiesOf,
   type Device,
   type Fault,
   type Identity,
@@ -12,7 +14,6 @@ import {
   behaviours,
   lossBy,
   moduleStatus,
-  morning,
   networkStatus,
   parameterTable,
   plainBehaviour,
@@ -21,7 +22,6 @@ import {
   type ConnectionPoint,
   type Indicator,
   type NetworkState,
-  type World,
 } from '@fadenkreuz/core/devices';
 import { AddressClient } from '../addresses/addressClient.js';
 import { type Commanded, type Driver, type Served, type Simulated } from '../protocols/driver.js';
@@ -31,18 +31,16 @@ import type { Schedule } from '../timing/schedule.js';
 import { Cable } from '../wire/cable.js';
 import { Addressing, macOf } from '../addresses/addressing.js';
 import { DeviceSide } from './deviceSide.js';
+import { LaidOut } from './laidOut.js';
+import type { MachineAround } from './machineAround.js';
 import { InjectedFaults } from './injectedFaults.js';
 import { RoleDriven } from './roleDriven.js';
 import { Points } from './points.js';
 
-/** The machine around all stand-ins of a bench. */
-export interface SharedWorld {
-  now: World;
-}
-
 export interface StandInOptions {
   schedule: Schedule;
-  world?: SharedWorld;
+  /** The machine around it; without one it acts as on a test bench. */
+  machine?: MachineAround;
   /** Makes its disturbances repeatable. */
   seed?: number;
 }
@@ -75,7 +73,9 @@ export class StandIn {
   private moving: Promise<void> = Promise.resolve();
   private closed = false;
   private readonly behaviour: Behaviour<unknown>;
-  private readonly world: SharedWorld;
+  private laidOut: LaidOut | undefined;
+  /** Quantities of its kind, by identifier. */
+  private readonly meets: ReadonlySet<string>;
   private readonly seed: number;
   private state: unknown;
   private readonly points: Points;
@@ -105,13 +105,14 @@ export class StandIn {
     this.driver = driver;
     this.identity = this.ownIdentity = description.identity ?? device.identity;
     const acts = actingByRoles(device);
-    this.acts = acts && new RoleDriven(acts, device.links[0]!, description);
+    this.acts = acts && new RoleDriven(acts, device.links[0]!, description, (quantity) => this.met(quantity));
     const plain = plainBehaviour(description, this.identity);
     this.behaviour = standIn
       ? behaviours[standIn]
       : (this.acts?.behaviour(plain, () => this.points.all()) ?? (plain as Behaviour<unknown>));
     this.addressing = new Addressing(device.address, device.factoryAddress);
-    this.world = options.world ?? { now: morning };
+    this.meets = new Set(quantitiesOf(device.kind).map(({ name }) => identifierOf(name)));
+    this.laidOut = device.links[0] && new LaidOut(device.links[0], description);
     this.seed = options.seed ?? seedOf(device.id);
     this.state = this.behaviour.start(this.seed);
     this.cable = new Cable(this.seed);
@@ -157,6 +158,7 @@ export class StandIn {
     const [link] = device.links;
     if (!link) return;
     this.side.layOut(link, device.description, performance.now());
+    this.laidOut = new LaidOut(link, device.description);
     this.acts?.layOut(link, device.description);
   }
 
@@ -248,10 +250,12 @@ export class StandIn {
       last = now;
     };
     this.stopSteps = this.options.schedule.every(stepMs, step, { spread: true, patient: true });
+    this.options.machine?.join(this);
   }
 
   async close(): Promise<void> {
     this.closed = true;
+    this.options.machine?.leave(this);
     this.stopSteps?.();
     this.cable.close();
     await this.moving;
@@ -401,10 +405,8 @@ export class StandIn {
     const { bytes, point, run } = this.served?.command(now) ?? nothing;
     this.noteOutputs(bytes !== undefined);
     this.side.move(now);
-    const { now: world } = this.world;
-    this.state = this.behaviour.step(this.state, { elapsedMs, command: bytes, instance: point, run, world });
-    const acts = this.behaviour.acts?.(this.state);
-    if (acts) this.world.now = { ...this.world.now, ...acts };
+    const { met } = this;
+    this.state = this.behaviour.step(this.state, { elapsedMs, command: bytes, instance: point, run, met });
     this.showFeedback(now);
     this.showSettings(now);
   }
@@ -415,7 +417,24 @@ export class StandIn {
     this.served?.changed(now);
   }
 
+  /** What of the machine acts on it. */
+  private readonly met = (quantity: string): number | undefined =>
+    this.options.machine?.actsOn(this.device.id).get(identifierOf(quantity));
+
+  /** What the machine has it show: what is no quantity that its kind meets. */
+  private shownByMachine(): ReadonlyMap<string, number> {
+    const acting = this.options.machine?.actsOn(this.device.id) ?? new Map<string, number>();
+    return acting.size === 0 ? acting : new Map([...acting].filter(([name]) => !this.meets.has(name)));
+  }
+
+  /** The value of a role or field, by its identifier. */
+  valueOf(name: string): number | undefined {
+    return this.laidOut?.valueOf(name, this.points.all());
+  }
+
   private readonly overrange = (described: ConnectionPoint, into: Uint8Array) => {
+    const shown = this.shownByMachine();
+    if (shown.size > 0) this.laidOut?.over(described, into, shown);
     this.side.over(described, into);
     this.faults.overrange(described, into);
   };

@@ -16,6 +16,9 @@ import { imagePoint } from './imagePoint.js';
 import { imageSet } from './imageSet.js';
 import { linkProtocol } from './linkProtocol.js';
 import { linkSet } from './linkSet.js';
+import { machineAdd } from './machineAdd.js';
+import { machineRemove } from './machineRemove.js';
+import { machineSet } from './machineSet.js';
 import { networkSet } from './networkSet.js';
 import { parametersArrange } from './parametersArrange.js';
 
@@ -25,6 +28,9 @@ export const editKinds = [
   cellRestore,
   controllerSet,
   networkSet,
+  machineAdd,
+  machineSet,
+  machineRemove,
   deviceAdd,
   deviceCopy,
   deviceSet,

@@ -18,7 +18,7 @@ export interface Told {
   given(role: Role, usual: Acting): boolean;
   /** What makes the command act, as its role says, else as devices of the kind usually do. */
   acting(role: Role, usual: Acting): Acting;
-  /** What the machine around it does to it: a quantity that the behaviour says it meets; undefined where none does. */
+  /** What the machine around it does to it: a quantity of its kind (surroundings.ts); undefined where none does. */
   met(quantity: string): number | undefined;
 }
 

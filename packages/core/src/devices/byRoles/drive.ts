@@ -67,7 +67,6 @@ function ramp(values: Told['values'], role: 'acceleration' | 'deceleration'): nu
 export const drive: RoleBehaviour<Drive> = {
   title: 'a drive: ramps to its speed reference, and back',
   acts: ['speed reference', 'start', 'forward', 'reverse'],
-  meets: { load: { title: 'load of the motor, of its rated torque', unit: '' } },
   start: () => ({
     ...{ output: 0, reference: 0, running: false, blocked: false },
     ...{ faultCode: 0, load: usualLoad, jammed: false },

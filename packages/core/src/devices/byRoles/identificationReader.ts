@@ -22,7 +22,6 @@ const tagText = (count: number): string => `T${String(count).padStart(6, '0')}`;
 export const identificationReader: RoleBehaviour<Reader> = {
   title: 'an identification reader: reads a tag at each trigger',
   acts: ['trigger', 'enable', 'command code'],
-  meets: { tag: { title: 'number of the tag before it; 0 for none', unit: '' } },
   start: () => ({
     ...{ reading: 0, valid: false, failed: false, count: 0, text: '', present: true, away: false },
   }),

@@ -31,10 +31,6 @@ const dark = ({ position, size, misaligned }: Curtain, n: number): boolean =>
 export const lightCurtain: RoleBehaviour<Curtain> = {
   title: 'a safety controller: status of a light curtain through which an object passes',
   acts: ['beams', 'safety in order', 'muted', 'object size'],
-  meets: {
-    'object position': { title: 'lowest edge of what is in its way', unit: 'mm' },
-    'object size': { title: 'size of what is in its way; 0 for nothing', unit: 'mm' },
-  },
   start: () => ({
     ...{ position: 0, size: 0, since: 0, interrupted: false, waits: false, steps: 0, misaligned: false },
   }),

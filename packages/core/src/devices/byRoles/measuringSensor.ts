@@ -23,7 +23,6 @@ const share = (ms: number): number => 0.5 - 0.4 * Math.cos((2 * Math.PI * ms) / 
 export const measuringSensor: RoleBehaviour<Sensor> = {
   title: 'a measuring sensor: its value swings through its range',
   acts: ['measured value', 'analogue input'],
-  meets: { value: { title: 'what it measures, in the unit of its field', unit: '' } },
   start: () => ({ ms: 0, met: undefined, offset: 0, blinded: false }),
   step: (state, told) => {
     const ms = state.ms + told.elapsedMs;

@@ -46,7 +46,6 @@ function wanted(told: Told, { contactor }: Starter): number {
 export const motorStarter: RoleBehaviour<Starter> = {
   title: 'a motor starter: a contactor and an overload relay',
   acts: ['start', 'forward', 'reverse'],
-  meets: { load: { title: 'current of the motor, of its rated one', unit: '' } },
   start: () => ({
     ...{ contactor: 0, closedMs: 0, current: 0, heat: 0, tripped: false, blocked: false, overloaded: false },
   }),

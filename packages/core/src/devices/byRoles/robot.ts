@@ -30,7 +30,6 @@ export const collisionCode = 51;
 export const robot: RoleBehaviour<Robot> = {
   title: 'a robot: runs the program that it is told, once at each start',
   acts: ['start', 'cycle start', 'home'],
-  meets: { part: { title: 'a part is in its gripper', unit: '' } },
   start: () => ({
     ...{ program: undefined, progress: 0, moving: false, enabled: false, done: false, home: true },
     ...{ shown: 0, faultCode: 0, beat: false, part: false, collided: false },

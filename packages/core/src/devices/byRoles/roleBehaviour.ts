@@ -3,12 +3,6 @@ import type { DeviceFault } from '../behaviour.js';
 import type { Told } from './commands.js';
 import type { RoleValues, Shown } from './roleImage.js';
 
-/** Something of the machine around a device that acts on it. */
-export interface Quantity {
-  title: string;
-  unit: string;
-}
-
 /**
  * How devices of a kind act, on roles and not on bytes: one behaviour for all layouts, protocols and scalings. State
  * in, state out; time comes from outside.
@@ -18,8 +12,6 @@ export interface RoleBehaviour<State> {
   title: string;
   /** Without one of these, commanded or shown, it cannot act at all. */
   acts: readonly Role[];
-  /** What of the machine around it acts on it, by name; without the machine it acts as devices on a test bench do. */
-  meets?: Readonly<Record<string, Quantity>>;
   start(): State;
   step(state: State, told: Told): State;
   /** What it shows; numbers in the unit that the role's field has, where it is asked for. */

@@ -1,3 +1,4 @@
+import { identifierOf } from '../../entries/identifiers.js';
 import { codecOf } from '../../layout/codec.js';
 import type { Image } from '../../layout/image.js';
 import { ratioNumber } from '../../layout/ratio.js';
@@ -42,6 +43,7 @@ export class RoleImage implements RoleValues {
   private readonly codec: ReturnType<typeof codecOf>;
   /** By role and number. */
   private readonly places = new Map<Role, Map<number, RolePlace>>();
+  private readonly byName: ReadonlyMap<string, RolePlace>;
   private readonly numbered = new Map<Role, readonly number[]>();
   private readonly view: DataView;
   readonly bytes: Uint8Array;
@@ -72,6 +74,54 @@ export class RoleImage implements RoleValues {
         role,
         [...places.keys()].sort((a, b) => a - b),
       );
+    this.byName = this.named();
+  }
+
+  /** By the identifiers of roles, with the number of numbered ones, and of fields: a role goes before a field. */
+  private named(): ReadonlyMap<string, RolePlace> {
+    const names = new Map<string, RolePlace>();
+    const add = (name: string, place: RolePlace) => void (names.has(name) || names.set(name, place));
+    for (const [role, places] of this.places)
+      for (const [n, place] of places) {
+        if (n === 1) add(identifierOf(role), place);
+        if (factsOfRole(role).numbered) add(`${identifierOf(role)}_${n}`, place);
+      }
+    this.codec.signals.forEach(({ name }, index) =>
+      add(identifierOf(name), { index, bit: null, acts: undefined }),
+    );
+    return names;
+  }
+
+  /** The names that `valueOf` and `showNamed` know. */
+  get names(): readonly string[] {
+    return [...this.byName.keys()];
+  }
+
+  /** The value of a role or field by its identifier: 1 for a bit that acts, else 0; undefined for what has none. */
+  valueOf(name: string): number | undefined {
+    const place = this.byName.get(name);
+    if (!place) return undefined;
+    const value = this.isBit(place) ? Number(this.actsAt(place)) : this.codec.numbers[place.index]!;
+    return Number.isNaN(value) ? undefined : value;
+  }
+
+  /** Shows values by identifier; what is not here, or does not fit, stays as it is. */
+  showNamed(values: ReadonlyMap<string, number>): void {
+    this.codec.decode(this.view);
+    for (const [name, value] of values) {
+      const place = this.byName.get(name);
+      if (place) this.set(place, this.isBit(place) ? value !== 0 : value);
+    }
+    this.codec.encode(this.view);
+  }
+
+  private isBit({ index, bit }: RolePlace): boolean {
+    return bit !== null || this.codec.signals[index]!.bits === 1;
+  }
+
+  private actsAt({ index, bit }: RolePlace): boolean {
+    const on = bit === null ? this.codec.numberAt(index) === 1 : this.bitOf(index, bit);
+    return on !== this.codec.signals[index]!.normallyClosed;
   }
 
   private placeField(
@@ -150,10 +200,7 @@ export class RoleImage implements RoleValues {
   bit(role: Role, n = 1): boolean | undefined {
     const place = this.at(role, n);
     if (!place || factsOfRole(role).reads !== 'bit') return undefined;
-    const { index, bit } = place;
-    const { normallyClosed } = this.codec.signals[index]!;
-    const on = bit === null ? this.codec.numberAt(index) === 1 : this.bitOf(index, bit);
-    return normallyClosed ? !on : on;
+    return this.actsAt(place);
   }
 
   number(role: Role, n = 1): number | undefined {

@@ -29,7 +29,6 @@ export const darkCode = 31;
 export const visionSensor: RoleBehaviour<Vision> = {
   title: 'a vision sensor: inspects at each trigger',
   acts: ['trigger', 'program change'],
-  meets: { part: { title: 'a part that is good lies before it', unit: '' } },
   start: () => ({
     ...{ inspecting: 0, changing: 0, valid: false, pass: false, count: 0, program: 0, changed: false },
     ...{ triggered: false, faultCode: 0, dark: false },

@@ -49,7 +49,6 @@ function codeAsked(told: Told): 'zero' | 'tare' | undefined {
 export const weigher: RoleBehaviour<Weigher> = {
   title: 'a weigher: a part is put on it and taken off',
   acts: ['gross', 'net'],
-  meets: { load: { title: 'what lies on it', unit: 'kg' } },
   start: () => ({
     ...{ load: 0, measured: 0, zero: 0, tare: 0, restingMs: 0 },
     ...{ answer: 0, overloaded: false },

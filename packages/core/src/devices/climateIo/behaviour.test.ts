@@ -1,6 +1,5 @@
 import { describe, expect, test } from 'vitest';
 import { climateIo, type ClimateState } from './behaviour.js';
-import { morning } from '../world.js';
 
 /** Command image: bits heater, humidifier, fan, flap; words 1 and 2 the levels in counts of 0 to 30000. */
 function command(bits: number, heaterLevel = 0, fanLevel = 0): Uint8Array {
@@ -20,7 +19,13 @@ function run(
 ): ClimateState {
   let now = state;
   for (let t = 0; t < seconds * 1000; t += elapsedMs)
-    now = climateIo.step(now, { elapsedMs, command: bytes, instance: 120, run: running, world: morning });
+    now = climateIo.step(now, {
+      elapsedMs,
+      command: bytes,
+      instance: 120,
+      run: running,
+      met: () => undefined,
+    });
   return now;
 }
 const counts = (state: ClimateState, word: number) => {

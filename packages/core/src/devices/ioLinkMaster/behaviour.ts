@@ -209,7 +209,7 @@ export const ioLinkMaster: Behaviour<HubState> = {
     );
   },
 
-  step(before, { elapsedMs, command, world }) {
+  step(before, { elapsedMs, command, met }) {
     const seconds = elapsedMs / 1000;
     const seed = nextSeed(before.seed);
     const ports = before.ports.map((port) => ({
@@ -222,13 +222,14 @@ export const ioLinkMaster: Behaviour<HubState> = {
     const wanted = command ? clamp(commands.read(command).valve_order / 1000, 0, 1) : 0;
     // Without power or out of its mode the valve stays where it is.
     const valve = working(ports[1]!) ? lag(before.valve, wanted, seconds, 0.35) : before.valve;
-    const flow = world.brinePump * valve;
+    const pump = met('pump speed') ?? 0;
+    const flow = pump * valve;
     return {
       ...before,
       ports,
       wanted,
       valve: Math.abs(valve - wanted) < 1e-3 ? wanted : valve,
-      pressure: lag(before.pressure, 3.2 * world.brinePump - 1.9 * flow + swing(seed) * 0.01, seconds, 0.2),
+      pressure: lag(before.pressure, 3.2 * pump - 1.9 * flow + swing(seed) * 0.01, seconds, 0.2),
       level: clamp(before.level + (flow > 0.05 ? -2 * flow : 0.4) * seconds, 120, 980),
       seed,
     };
@@ -262,7 +263,6 @@ export const ioLinkMaster: Behaviour<HubState> = {
       into,
     );
   },
-  acts: (state) => ({ brineValve: state.valve }),
 
   lights: (state, network) =>
     state.ports.map((port, i): Indicator => {

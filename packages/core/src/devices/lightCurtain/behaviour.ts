@@ -23,8 +23,6 @@ const beamCount = 16;
 const pitch = 20;
 /** Height of the lowest beam above the lift's zero, mm. */
 const lowest = 600;
-/** A wheel, and how it lies on the car, mm. */
-const wheel = { height: 125, above: 40 };
 const allBeams = 0xffff;
 
 const commands = bytesLayout(2, { acknowledge: bit(0) });
@@ -78,10 +76,11 @@ export const lightCurtain: Behaviour<CurtainState> = {
   }),
   configure: (state) => state,
 
-  step(state, { command, run, world }) {
+  step(state, { command, run, met }) {
     const acknowledge = command && run ? commands.read(command).acknowledge : false;
-    const from = world.liftHeight + wheel.above;
-    const seen = world.wheelOnLift ? beamsPast(from, from + wheel.height) : allBeams;
+    const size = met('object size') ?? 0;
+    const from = met('object position') ?? 0;
+    const seen = size > 0 ? beamsPast(from, from + size) : allBeams;
     const beams = state.misaligned ? seen & ~(1 << 9) : seen;
     const blocked = Array.from({ length: beamCount }, (_, i) => i).filter((i) => !((beams >> i) & 1));
     const interrupted = blocked.length > 0;

@@ -34,7 +34,6 @@ export const robotPrograms: Record<number, { title: string; ms: number }> = {
   9: { title: 'home', ms: 1500 },
 };
 export const robotFaults = { noProgram: 11, wheelLost: 21, emergencyStop: 31, linkLoss: 41 } as const;
-const wheelMass = 6.4;
 
 const commands = bytesLayout(8, {
   servo_on: bit(11),
@@ -117,14 +116,15 @@ export const robot: Behaviour<RobotState> = {
   }),
   configure: (state) => state,
 
-  step(before, { elapsedMs, command, run, world }) {
+  step(before, { elapsedMs, command, run, met }) {
     const c = command && run ? commands.read(command) : nothing;
+    const air = (met('gripper air') ?? 1) > 0;
     const told = { start: c.program_start, reset: c.program_reset, faultReset: c.fault_reset };
     let state: RobotState = { ...before, told, seed: nextSeed(before.seed) };
     const fail = (fault: number) => (state = { ...state, fault, servo: false, running: 0, progress: 0 });
     if (state.emergencyStop && state.fault === 0) fail(robotFaults.emergencyStop);
     if (!command && before.running) fail(robotFaults.linkLoss);
-    if (state.wheel && !world.gripperAir && state.fault === 0) {
+    if (state.wheel && !air && state.fault === 0) {
       fail(robotFaults.wheelLost);
       state = { ...state, wheel: false, gripperClosed: false };
     }
@@ -142,7 +142,7 @@ export const robot: Behaviour<RobotState> = {
     if (!state.running || !permitted) return state;
     const jitter = 1 + swing(state.seed) * 0.02;
     state = { ...state, progress: state.progress + elapsedMs * jitter };
-    return state.progress >= robotPrograms[state.running]!.ms ? finished(state, world.gripperAir) : state;
+    return state.progress >= robotPrograms[state.running]!.ms ? finished(state, air) : state;
   },
 
   feedback(state, into) {
@@ -163,7 +163,6 @@ export const robot: Behaviour<RobotState> = {
       into,
     );
   },
-  acts: (state) => ({ loadOnScale: state.placed ? wheelMass : 0 }),
   faults: [
     {
       id: 'emergency-stop',

@@ -41,9 +41,9 @@ const travel = { minimum: -5, maximum: 1800 };
 const maxFollowing = 25;
 const maxSpeed = 900;
 const unit = 1000;
-/** kg of car and wheel; the car alone is balanced. */
+/** kg; the car alone is balanced. Share of the rated torque that a kilogram more takes. */
 const balanced = 60;
-const wheel = 24;
+const torquePerLoad = 0.0075;
 
 const commands = bytesLayout(20, {
   switch_on: bit(0),
@@ -168,7 +168,7 @@ export const servoAxis: Behaviour<AxisState> = {
   }),
   configure: (state) => state,
 
-  step(before, { elapsedMs, command, run, world }) {
+  step(before, { elapsedMs, command, run, met }) {
     const seconds = elapsedMs / 1000;
     const c = command && run ? commands.read(command) : nothing;
     const seed = nextSeed(before.seed);
@@ -194,12 +194,13 @@ export const servoAxis: Behaviour<AxisState> = {
         : { ...state.move, speed: 0 };
 
     // Behind the command the car follows like a spring that its mass stretches; a blocked car stays where it is.
-    const mass = balanced + (world.wheelOnLift ? wheel : 0);
+    const load = met('load') ?? 0;
+    const mass = balanced + load;
     const followed = state.blocked
       ? state.position
       : lag(state.position, move.position, seconds, 0.004 + mass / 20_000);
     const velocity = seconds > 0 ? (followed - state.position) / seconds : 0;
-    const weight = world.wheelOnLift ? 0.18 : 0;
+    const weight = load * torquePerLoad;
     const torque = enabled
       ? weight +
         (mass / 9000) * ((move.speed - before.move.speed) / Math.max(seconds, 1e-3) / 100) +
@@ -253,7 +254,6 @@ export const servoAxis: Behaviour<AxisState> = {
       into,
     );
   },
-  acts: (state) => ({ liftHeight: state.position }),
   faults: [
     {
       id: 'blocked',

@@ -97,7 +97,7 @@ export const softStarter: Behaviour<StarterState> = {
   }),
   configure: (state) => state,
 
-  step(before, { elapsedMs, command, world }) {
+  step(before, { elapsedMs, command, met }) {
     const seconds = elapsedMs / 1000;
     const seed = nextSeed(before.seed);
     let state: StarterState = { ...before, seed };
@@ -125,7 +125,7 @@ export const softStarter: Behaviour<StarterState> = {
     const voltage = state.fault || (!state.running && falling < 0.3) ? 0 : falling;
     const speed = lag(state.speed, voltage ** 2, seconds, 1.1);
     // A dry pump takes half the current; brine behind a closed valve a little more.
-    const water = state.dry ? 0.3 : 0.6 + 0.4 * world.brineValve;
+    const water = state.dry ? 0.3 : (met('load') ?? 1);
     const pull = voltage * (1 + 2.4 * (1 - speed)) * ratedCurrent * water;
     const current = lag(state.current, voltage > 0 ? pull * (1 + swing(seed) * 0.01) : 0, seconds, 0.06);
     const dryMs = state.dry && speed > 0.8 ? state.dryMs + elapsedMs : state.dryMs;
@@ -160,7 +160,6 @@ export const softStarter: Behaviour<StarterState> = {
       into,
     );
   },
-  acts: (state) => ({ brinePump: state.speed }),
   faults: [
     {
       id: 'dry-run',

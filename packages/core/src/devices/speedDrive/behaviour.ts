@@ -101,7 +101,11 @@ const load = (state: DriveState) =>
   state.output === 0 ? 0 : state.jammed ? 2.4 : 0.55 + 0.15 * Math.abs(state.output / ratedHz);
 const slip = (state: DriveState) => Math.sign(state.output) * ratedSlip * Math.min(load(state), 1.5);
 /** rpm of the shaft. */
-const shaft = (state: DriveState) => (state.jammed ? 0 : synchronous(state.output) - slip(state));
+const shaft = (state: DriveState) => {
+  const field = synchronous(state.output);
+  // What it cannot carry stands still; it never turns against its field.
+  return state.jammed || Math.abs(slip(state)) > Math.abs(field) ? 0 : field - slip(state);
+};
 
 interface Wish {
   forward: boolean;
@@ -306,9 +310,6 @@ export const speedDrive: Behaviour<DriveState> = {
         into,
       );
   },
-
-  // A roller of 120 mm behind a gear of 1:20.
-  acts: (state) => ({ beltSpeed: (shaft(state) / 20 / 60) * Math.PI * 0.12 }),
 
   parameters: [
     {

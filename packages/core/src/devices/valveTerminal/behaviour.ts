@@ -89,10 +89,6 @@ export const valveTerminal: Behaviour<ValveState> = {
     into[0] = state.switched & 0xff;
     into[1] = (state.pressure > 4 ? 1 : 0) | 2;
   },
-  // The gripper valve: closed by air; while neither side is switched the last one holds by its own.
-  acts: (state) => ({
-    gripperAir: state.pressure > 3 && (state.switched & 0b10) === 0 && (state.switched & 1) === 1,
-  }),
   faults: [
     {
       id: 'no-air',

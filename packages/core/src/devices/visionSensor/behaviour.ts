@@ -161,7 +161,7 @@ export const visionSensor: Behaviour<CameraState> = {
   }),
   configure: (state) => state,
 
-  step(before, { elapsedMs, command, run, world }) {
+  step(before, { elapsedMs, command, run, met }) {
     const c = command && run ? commands.read(command) : nothing;
     const { told } = before;
     let state: CameraState = {
@@ -207,7 +207,7 @@ export const visionSensor: Behaviour<CameraState> = {
         break;
       case 'inspecting':
         if (state.since >= state.inspectionTime) {
-          state = inspected({ ...state, resultId: (state.resultId + 1) & 0xffff }, world.wheelAtCamera);
+          state = inspected({ ...state, resultId: (state.resultId + 1) & 0xffff }, (met('part') ?? 1) > 0);
           enter('result');
         }
         break;

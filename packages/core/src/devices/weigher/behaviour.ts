@@ -113,10 +113,10 @@ export const weigher: Behaviour<ScaleState> = {
   }),
   configure: (state) => state,
 
-  step(before, { elapsedMs, command, run, world }) {
+  step(before, { elapsedMs, command, run, met }) {
     const seconds = elapsedMs / 1000;
     const seed = nextSeed(before.seed);
-    const load = before.cellBroken ? capacity * 1.4 : world.loadOnScale;
+    const load = before.cellBroken ? capacity * 1.4 : (met('load') ?? 0);
     const seen = lag(before.seen, load + swing(seed) * 0.0015, seconds, 0.18);
     // Warm electronics drift by a gram an hour, cold ones faster.
     const drift = before.drift + seconds * (before.uptime < warmUpMs ? 4e-4 : 3e-7);

@@ -119,6 +119,22 @@ export const layoutsTexts: Texts<LayoutsFacts> = {
     says: `${f.name} of ${f.image} cannot be computed. ${f.reason}`,
     cure: 'Correct its expression.',
   }),
+  'machine.targetUnknown': (f) => ({
+    says: `The machine's line ${f.line} is for ${f.missing}, which is not there.`,
+    cure: 'Name a device, a point, and a quantity of its kind or a feedback role or field; or remove the line.',
+  }),
+  'machine.nameUnknown': (f) => ({
+    says: `The machine's line ${f.line} is computed from ${f.missing}, which is not there.`,
+    cure: 'Name another line, or a device, a point and its role or field, with underscores for all other characters.',
+  }),
+  'machine.wrong': (f) => ({
+    says: `The machine's line ${f.line} cannot be computed. ${f.reason}`,
+    cure: 'Correct its expression.',
+  }),
+  'machine.twice': (f) => ({
+    says: `The machine has two lines for ${f.line}: the second undoes the first.`,
+    cure: 'Remove one, or give it another name.',
+  }),
   'image.notWholeElements': (f) => ({
     says: `${f.image} has ${f.size} bytes, which is no whole number of the controller's ${f.elementBits}-bit elements.`,
     cure: `Make the controller's array one element longer, or choose 8-bit elements; the device's size stays.`,

@@ -43,6 +43,10 @@ export interface LayoutsFacts {
   'image.notationUnknown': { image: string; notation: string };
   'derived.nameUnknown': { image: string; name: string; missing: string };
   'derived.wrong': { image: string; name: string; reason: string };
+  'machine.targetUnknown': { line: string; missing: string };
+  'machine.nameUnknown': { line: string; missing: string };
+  'machine.wrong': { line: string; reason: string };
+  'machine.twice': { line: string };
   'image.notWholeElements': { image: string; size: number; elementBits: number };
   'image.sizeFactor': { image: string; planned: number; actual: number; factor: number; reading: string };
   'image.sizeDiffers': { image: string; planned: number; actual: number };

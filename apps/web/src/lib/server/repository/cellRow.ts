@@ -1,4 +1,4 @@
-import type { AddressRange, Cell, Notation } from '@fadenkreuz/core';
+import type { AddressRange, Cell, MachineRow, Notation } from '@fadenkreuz/core';
 import { byPosition } from './rowOrder.js';
 
 /** The cell itself with its controller and network as a row. */
@@ -48,10 +48,16 @@ export interface NotationRow {
   ranges: boolean;
 }
 
+/** A line of the machine around the devices. */
+export interface MachineLineRow extends MachineRow {
+  position: number;
+}
+
 /** A cell without its devices, as rows. */
 export interface HeadRows {
   cell: CellRow[];
   address_range: AddressRangeRow[];
+  machine_line: MachineLineRow[];
   notation: NotationRow[];
 }
 
@@ -87,6 +93,7 @@ export const toHeadRows = (cell: Head): HeadRows => {
       },
     ],
     address_range: network.ranges.map((range, position) => ({ position, ...range })),
+    machine_line: cell.machine.map((line, position) => ({ position, ...line })),
     notation: cell.notations.map(({ unitBits, firstBit, ...rest }, position) => ({
       position,
       unit_bits: String(unitBits),
@@ -149,6 +156,9 @@ export function fromHeadRows(rows: HeadRows): Head {
       firstBit: n.first_bit,
       last: n.last,
       ranges: n.ranges,
+    })),
+    machine: byPosition(rows.machine_line).map(({ id, name, expression, unit, begins, note }) => ({
+      ...{ id, name, expression, unit, begins, note },
     })),
   };
 }

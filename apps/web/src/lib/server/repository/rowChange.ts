@@ -38,7 +38,12 @@ export function cellChanges(before: Cell, after: Cell): RowChange[] {
   const head = diffRows(headRows(before), headRows(after));
   const [was, is] = [placed(before), placed(after)];
   const ids = new Set([...was.keys(), ...is.keys()]);
-  const none = headRows({ ...before, notations: [], network: { ...before.network, ranges: [] } });
+  const none = headRows({
+    ...before,
+    notations: [],
+    machine: [],
+    network: { ...before.network, ranges: [] },
+  });
   none.cell = [];
   const devices = [...ids].flatMap((id) => {
     const [old, now] = [was.get(id), is.get(id)];

@@ -44,6 +44,7 @@ export type Rows = HeadRows & PartRows & { own: OwnRows };
 export const tables: readonly string[] = [
   'cell',
   'address_range',
+  'machine_line',
   'notation',
   'device',
   'description',
@@ -73,7 +74,7 @@ const noParts = (): PartRows & { own: OwnRows } => ({
   derived: [],
   own: {},
 });
-const noHead = (): HeadRows => ({ cell: [], address_range: [], notation: [] });
+const noHead = (): HeadRows => ({ cell: [], address_range: [], machine_line: [], notation: [] });
 
 export function toRows(cell: Cell): Rows {
   const rows: Rows = { ...toHeadRows(cell), ...noParts() };

@@ -4,6 +4,7 @@
   import DeviceState from '$lib/bench/DeviceState.svelte';
   import FaultPanel from '$lib/bench/FaultPanel.svelte';
   import LiveFields from '$lib/bench/LiveFields.svelte';
+  import MachineTable from '$lib/bench/MachineTable.svelte';
   import SignalChart from '$lib/bench/SignalChart.svelte';
   import TraceList from '$lib/bench/TraceList.svelte';
   import View from '$lib/frame/View.svelte';
@@ -21,7 +22,7 @@
     : undefined;
   let chosen = $state(underCrosshair ?? desk.cell.devices[0]?.id);
   let changing = $state(false);
-  let part = $state<'values' | 'side' | 'chart' | 'trace'>('values');
+  let part = $state<'values' | 'side' | 'machine' | 'chart' | 'trace'>('values');
   let radix = $state<'' | Radix>('');
 
   const device = $derived(desk.cell.devices.find((d) => d.id === chosen));
@@ -37,6 +38,7 @@
   const parts = [
     ['values', 'Values'],
     ['side', 'Device’s side'],
+    ['machine', 'Machine'],
     ['chart', 'Chart'],
     ['trace', 'Trace'],
   ] as const;
@@ -120,6 +122,8 @@
     </div>
     {#if part === 'chart'}
       <SignalChart />
+    {:else if part === 'machine'}
+      <MachineTable />
     {:else if part === 'side' && device && link}
       <DeviceSide {device} {link} {status} />
     {:else if part === 'trace'}
