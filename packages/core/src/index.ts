@@ -16,6 +16,7 @@ export { protocolById, protocolOf, protocols } from './protocols/list.js';
 export type { LinkBase } from './protocols/link.js';
 export type { Protocol } from './protocols/protocol.js';
 export { isPolled, onlyListens } from './protocols/ethernetIp/link.js';
+export { readManualLine, type ManualLine } from './protocols/ethernetIp/manualLine.js';
 export type { EthernetIpLink } from './protocols/ethernetIp/link.js';
 export { Block, blockBytes } from './protocols/modbusTcp/link.js';
 export type { ModbusTcpLink } from './protocols/modbusTcp/link.js';

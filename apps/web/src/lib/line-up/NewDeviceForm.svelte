@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { deviceKinds, freeAddress } from '@fadenkreuz/core';
+  import { deviceKinds, freeAddress, readManualLine } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { deviceFrom, freeName, type NewDevice } from './newDevice.js';
+  import { deviceFrom, freeName, withLine, type NewDevice } from './newDevice.js';
   import { untrack } from 'svelte';
 
   let { ondone, oncancel }: { ondone: (id: string) => void; oncancel: () => void } = $props();
@@ -23,6 +23,21 @@
       updateMs: 20,
     })),
   );
+
+  let line = $state('');
+  const understood = $derived(line.trim() === '' ? undefined : readManualLine(line));
+  function take(text: string) {
+    line = text;
+    const read = readManualLine(text);
+    if (read) Object.assign(entry, withLine(entry, read));
+  }
+  function swap() {
+    const { commandInstance, commandCount } = entry;
+    Object.assign(entry, {
+      ...{ commandInstance: entry.feedbackInstance, commandCount: entry.feedbackCount },
+      ...{ feedbackInstance: commandInstance, feedbackCount: commandCount },
+    });
+  }
   const bytes = (count: number) => (Number.isFinite(count) ? count * entry.unitBytes : 0);
 
   function add(event: SubmitEvent) {
@@ -55,6 +70,32 @@
   <label class="flex flex-col"
     >address<input class="input font-mono input-sm" bind:value={entry.address} required /></label
   >
+  <label class="flex flex-col"
+    >the manual’s line<textarea
+      class="textarea font-mono textarea-sm"
+      rows="2"
+      aria-label="the manual’s line"
+      placeholder="input 131 size 7, output 141 size 6, configuration 151 size 0, 32-bit"
+      spellcheck="false"
+      value={line}
+      oninput={(event) => take(event.currentTarget.value)}></textarea></label
+  >
+  {#if understood}
+    <ul class="flex flex-col gap-1 text-sm" aria-label="doubtful in the line">
+      {#each understood.doubts as doubt (doubt.code + doubt.says)}
+        <li class="border-l-[3px] border-base-content pl-2">
+          {doubt.says} <span class="text-faint">{doubt.cure}</span>
+          {#if doubt.code === 'manualLine.whoseInput'}
+            <button class="btn btn-xs" type="button" onclick={swap}>Swap</button>
+          {/if}
+        </li>
+      {:else}
+        <li class="text-faint">Nothing in it is doubtful.</li>
+      {/each}
+    </ul>
+  {:else if line.trim() !== ''}
+    <p class="text-sm text-faint">It names no instance yet.</p>
+  {/if}
   <label class="flex flex-col">
     sizes are counted in
     <select class="select select-sm" bind:value={entry.unitBytes}>

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { applyEdit, check, readCellFile } from '@fadenkreuz/core';
+import { applyEdit, check, readCellFile, readManualLine } from '@fadenkreuz/core';
 import { expect, test } from 'vitest';
-import { deviceFrom, freeName, type NewDevice } from './newDevice.js';
+import { deviceFrom, freeName, withLine, type NewDevice } from './newDevice.js';
 
 const demo = readCellFile(
   readFileSync(new URL('../../../../../demo/ripening-store-3.json', import.meta.url), 'utf8'),
@@ -61,3 +61,20 @@ test('the next free name counts up', () => {
   expect(freeName(demo, 'brush_belt_m1')).toBe('brush_belt_m2');
   expect(freeName(demo, 'valve')).toBe('valve1');
 });
+
+test.each([
+  // Four bytes are two of the 16-bit elements that the form counts in; 7 bytes are no whole number of them.
+  [
+    'input 131 size 7, output 141 size 6, 32-bit, RPI 8',
+    2,
+    { commandCount: 12, feedbackCount: 14, updateMs: 8 },
+  ],
+  ['T->O 101 7 bytes O->T 102 4 bytes configuration 7', 1, { commandCount: 4, feedbackCount: 7 }],
+  [
+    'output 141 size 6 bytes',
+    2,
+    { commandInstance: 141, commandCount: 3, feedbackInstance: 101, feedbackCount: 5 },
+  ],
+])('the entries after the line %s', (line, unitBytes, wanted) =>
+  expect(withLine(entry, readManualLine(line)!)).toMatchObject({ unitBytes, ...wanted }),
+);

@@ -9,6 +9,7 @@ import {
   type Device,
   type Direction,
   type LinkOf,
+  type ManualLine,
 } from '@fadenkreuz/core';
 
 /** What a person enters to add a device by hand. */
@@ -65,6 +66,27 @@ export function deviceFrom(cell: Cell, entry: NewDevice, newId: () => string): D
     standIn: null,
     orderSelectable: false,
     links,
+  };
+}
+
+/** What a manual's line says, taken over into the entries; sizes are bytes then, or whole elements of the same unit. */
+export function withLine(
+  entry: NewDevice,
+  { command, feedback, configuration, rpiMs }: ManualLine,
+): NewDevice {
+  const sizes = [command?.bytes, feedback?.bytes].filter((b) => b !== undefined);
+  const unitBytes = sizes.every((b) => b % entry.unitBytes === 0) ? entry.unitBytes : 1;
+  const counted = (bytes: number | undefined, before: number) =>
+    bytes === undefined ? (before * entry.unitBytes) / unitBytes : bytes / unitBytes;
+  return {
+    ...entry,
+    unitBytes,
+    commandInstance: command?.instance ?? entry.commandInstance,
+    commandCount: counted(command?.bytes, entry.commandCount),
+    feedbackInstance: feedback?.instance ?? entry.feedbackInstance,
+    feedbackCount: counted(feedback?.bytes, entry.feedbackCount),
+    configurationInstance: configuration?.instance ?? entry.configurationInstance,
+    updateMs: rpiMs ?? entry.updateMs,
   };
 }
 

@@ -87,6 +87,38 @@ export const inputTexts: Texts<InputFacts> = {
     says: `${f.text} is an address of the other direction, not of ${f.image}.`,
     cure: `Write it like ${f.example}, or turn to the other image.`,
   }),
+  'manualLine.whoseInput': () => ({
+    says: 'Input was taken as what comes to the controller, output as what it sends.',
+    cure: 'Swap them if the manual means the device’s own inputs and outputs.',
+  }),
+  'manualLine.noUnit': () => ({
+    says: 'The line does not say what its sizes are counted in; they were taken as bytes.',
+    cure: 'Add bytes, 16-bit or 32-bit.',
+  }),
+  'manualLine.noSize': (f) => ({
+    says: `The line says no size of ${f.side} instance ${f.instance}.`,
+    cure: 'Enter the size from the manual.',
+  }),
+  'manualLine.sideMissing': (f) => ({
+    says: `The line names no ${f.side} instance.`,
+    cure: 'Enter it from the manual.',
+  }),
+  'manualLine.sameInstance': (f) => ({
+    says: `Command and feedback have the same instance ${f.instance}.`,
+    cure: 'Look it up again: they are two assemblies.',
+  }),
+  'manualLine.tooLarge': (f) => ({
+    says: `The ${f.side} would have ${f.bytes} bytes; an image has ${f.limit} at most.`,
+    cure: 'The sizes may be counted in bytes or bits.',
+  }),
+  'manualLine.configurationData': (f) => ({
+    says: `The configuration has ${f.bytes} bytes, which the line does not give; none are sent.`,
+    cure: 'Enter them at the link, as the manual lists them.',
+  }),
+  'manualLine.unread': (f) => ({
+    says: `“${f.text}” was not understood.`,
+    cure: 'What it says is to be entered by hand.',
+  }),
   'expression.wrong': (f) => ({
     says: `${f.expression}: ${f.reason}, at character ${f.at + 1}.`,
     cure: 'Use field names, numbers, + - * /, comparisons, a ? b : c, and the functions bits, lowest, highest, abs, min, max, round.',

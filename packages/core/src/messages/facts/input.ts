@@ -21,5 +21,13 @@ export interface InputFacts {
   'address.noSuchBit': { unit: string; first: number; last: number };
   'address.otherDirection': { text: string; image: string; example: string };
   'address.directNotChosen': { text: string };
+  'manualLine.whoseInput': Record<string, never>;
+  'manualLine.noUnit': Record<string, never>;
+  'manualLine.noSize': { side: string; instance: number };
+  'manualLine.sideMissing': { side: string };
+  'manualLine.sameInstance': { instance: number };
+  'manualLine.tooLarge': { side: string; bytes: number; limit: number };
+  'manualLine.configurationData': { bytes: number };
+  'manualLine.unread': { text: string };
   'expression.wrong': { expression: string; reason: string; at: number };
 }
