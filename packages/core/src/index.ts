@@ -116,7 +116,7 @@ export type { ReadTable } from './tables/readTable.js';
 export { behaviours } from './devices/list.js';
 export { asDescribed, lightsText, readLights, shownText } from './devices/light.js';
 export type { LightMeaning } from './devices/light.js';
-export { indicatorText } from './devices/indicators.js';
+export { indicatorText, lightStates, SeenLight, seenIndicator } from './devices/indicators.js';
 export type { Indicator } from './devices/indicators.js';
 
 export { actingByRoles } from './cell/acting.js';

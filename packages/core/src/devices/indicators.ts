@@ -1,4 +1,5 @@
-import { shownText, type LightMeaning } from './light.js';
+import type { z } from 'zod';
+import { LightMeaning, shownText } from './light.js';
 
 /** A light at a device, as somebody who stands before it sees it. */
 export interface Indicator {
@@ -30,42 +31,94 @@ export interface NetworkState {
   minorRevision: number;
 }
 
-/** Module status, CIP Vol. 2, 9-4.3 (from memory). */
+type State = Pick<Indicator, 'colour' | 'pattern' | 'means'>;
+const state = (colour: State['colour'], pattern: State['pattern'], means: string): State => ({
+  colour,
+  pattern,
+  means,
+});
+
+/** States of the lights that most devices have: CIP Vol. 2, 9-4.3 and 9-4.4 (from memory); link: common practice. */
+const standard = {
+  module: {
+    dark: state('off', 'steady', 'no power'),
+    major: state('red', 'steady', 'a fault that it cannot end by itself'),
+    minor: state('red', 'flashing', 'a fault that can be reset'),
+    standBy: state('green', 'flashing', 'stand-by: the controller idles'),
+    good: state('green', 'steady', 'in order'),
+  },
+  network: {
+    dark: state('off', 'steady', 'no power'),
+    noAddress: state('off', 'steady', 'no address'),
+    conflict: state('red', 'steady', 'another device has the same address'),
+    timedOut: state('red', 'flashing', 'a connection has timed out'),
+    open: state('green', 'steady', 'a connection is open'),
+    none: state('green', 'flashing', 'has an address, no connection'),
+  },
+  link: {
+    dark: state('off', 'steady', 'no cable'),
+    traffic: state('green', 'flashing', 'traffic'),
+    quiet: state('green', 'steady', 'a cable, and no traffic'),
+  },
+} as const;
+
+/** Module status. */
 export function moduleStatus(health: 'good' | 'minor' | 'major', network: NetworkState): Indicator {
-  const light = (colour: Indicator['colour'], pattern: Indicator['pattern'], means: string): Indicator => ({
-    name: 'module',
-    colour,
-    pattern,
-    means,
-  });
-  if (!network.powered) return light('off', 'steady', 'no power');
-  if (health === 'major') return light('red', 'steady', 'a fault that it cannot end by itself');
-  if (health === 'minor') return light('red', 'flashing', 'a fault that can be reset');
-  if (network.connections > 0 && !network.run)
-    return light('green', 'flashing', 'stand-by: the controller idles');
-  return light('green', 'steady', 'in order');
+  const { dark, standBy, ...byHealth } = standard.module;
+  const idles = health === 'good' && network.connections > 0 && !network.run;
+  return { name: 'module', ...(!network.powered ? dark : idles ? standBy : byHealth[health]) };
 }
 
-/** Network status, CIP Vol. 2, 9-4.4 (from memory). */
+/** Network status. */
 export function networkStatus(network: NetworkState): Indicator {
-  const light = (colour: Indicator['colour'], pattern: Indicator['pattern'], means: string): Indicator => ({
-    name: 'network',
-    colour,
-    pattern,
-    means,
-  });
-  if (!network.powered) return light('off', 'steady', 'no power');
-  if (network.address === '') return light('off', 'steady', 'no address');
-  if (network.conflict) return light('red', 'steady', 'another device has the same address');
-  if (network.timedOut) return light('red', 'flashing', 'a connection has timed out');
-  if (network.connections > 0) return light('green', 'steady', 'a connection is open');
-  return light('green', 'flashing', 'has an address, no connection');
+  const s = standard.network;
+  const shown = !network.powered
+    ? s.dark
+    : network.address === ''
+      ? s.noAddress
+      : network.conflict
+        ? s.conflict
+        : network.timedOut
+          ? s.timedOut
+          : network.connections > 0
+            ? s.open
+            : s.none;
+  return { name: 'network', ...shown };
 }
 
-/** Link and activity of the port, as on most devices; common practice, no source. */
-export function portLight({ powered, linkUp }: NetworkState): Indicator {
-  if (!powered || !linkUp) return { name: 'link', colour: 'off', pattern: 'steady', means: 'no cable' };
-  return { name: 'link', colour: 'green', pattern: 'flashing', means: 'traffic' };
+/** Link and activity of the port. */
+export const portLight = ({ powered, linkUp }: NetworkState): Indicator => ({
+  name: 'link',
+  ...(powered && linkUp ? standard.link.traffic : standard.link.dark),
+});
+
+/** The light of a device as somebody saw it who stood before it. */
+export const SeenLight = LightMeaning.omit({ means: true });
+export type SeenLight = z.infer<typeof SeenLight>;
+
+/** The states that a device's lights can have, for a person to choose what he sees: those of its manual go first. */
+export function lightStates(described: readonly LightMeaning[]): LightMeaning[] {
+  const usual = Object.entries(standard).flatMap(([light, states]) =>
+    Object.values(states).map((one): LightMeaning => ({ light, ...one })),
+  );
+  const key = (l: LightMeaning) => `${l.light.toLowerCase()} ${shownText(l)}`;
+  const seen = new Set<string>();
+  return [...described, ...usual].filter((l) => !seen.has(key(l)) && seen.add(key(l)));
+}
+
+/** A light that was seen, with what it says; undefined for one that nothing is known of. */
+export function seenIndicator(seen: SeenLight, described: readonly LightMeaning[]): Indicator | undefined {
+  const found = lightStates(described).find(
+    (l) => l.light.toLowerCase() === seen.light.toLowerCase() && shownText(l) === shownText(seen),
+  );
+  return (
+    found && {
+      name: found.light.toLowerCase(),
+      colour: found.colour,
+      pattern: found.pattern as Indicator['pattern'],
+      means: found.means,
+    }
+  );
 }
 
 /** A light in words: "flashing red – a connection has timed out". */

@@ -1,4 +1,4 @@
-import { applyEdit, Problem, type Cell, type Fault, type SideValue } from '@fadenkreuz/core';
+import { applyEdit, Problem, type Cell, type Fault, type SeenLight, type SideValue } from '@fadenkreuz/core';
 import { Bench } from '../bench/bench.js';
 import { Recording, SwitchedTap } from '../capture/recording.js';
 import type { TraceLine } from '../bench/report.js';
@@ -194,6 +194,9 @@ export class Agent {
     this.running().inject(device, fault);
   }
 
+  setSeen(device: string, lights: SeenLight[]): void {
+    this.running().setSeen(device, lights);
+  }
   setSide(device: string, field: string, value: SideValue | null): void {
     this.running().setSide(device, field, value);
   }

@@ -1,4 +1,4 @@
-import { Cell, Edit, Fault } from '@fadenkreuz/core';
+import { Cell, Edit, Fault, SeenLight } from '@fadenkreuz/core';
 import { SideValue } from '@fadenkreuz/core/devices';
 import ipaddr from 'ipaddr.js';
 import { z } from 'zod';
@@ -62,6 +62,8 @@ export type SetRun = z.infer<typeof SetRun>;
 export const InjectFault = z.strictObject({ device, fault: Fault });
 /** What a simulated device shows on its own side; null: what it shows by itself. */
 export const SetSide = z.strictObject({ device, field: z.string().max(80), value: SideValue.nullable() });
+/** What somebody sees who stands before a real device: its lights, which are not on the wire. */
+export const SetSeen = z.strictObject({ device, lights: z.array(SeenLight).max(16) });
 /** Takes a fault away, by the key that the report gives it. */
 export const ClearFault = z.strictObject({ device, key: z.string().max(80) });
 export const TraceQuery = z.strictObject({ since: z.coerce.number().int().nonnegative().default(0) });

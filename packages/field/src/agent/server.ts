@@ -20,6 +20,7 @@ import {
   statusPerSecond,
   StopAsking,
   InjectFault,
+  SetSeen,
   SetSide,
   TraceQuery,
   Write,
@@ -101,6 +102,11 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
   server.post('/inject', (request) => {
     const { device, fault } = parseInput(InjectFault, request.body, 'fault');
     agent.inject(device, fault);
+    return agent.status();
+  });
+  server.post('/seen', (request) => {
+    const { device, lights } = parseInput(SetSeen, request.body, 'lights');
+    agent.setSeen(device, lights);
     return agent.status();
   });
   server.post('/side', (request) => {

@@ -13,6 +13,7 @@ import {
   type Fault,
   type Finding,
   type Link,
+  type SeenLight,
   type SideValue,
 } from '@fadenkreuz/core';
 import { noTap, type Tap } from '../capture/tap.js';
@@ -71,6 +72,7 @@ export class Bench {
   /** What stands around the devices. */
   readonly machine: MachineAround;
   private readonly reach: Reach;
+  private readonly seen = new Map<string, readonly SeenLight[]>();
   private run = true;
   /** Whether links to real devices may be opened so that they write. */
   private allowed = false;
@@ -97,7 +99,10 @@ export class Bench {
     });
     const { links, standIns, troubles } = this;
     this.observer = new Observer(
-      { designed: () => this.cell, links, standIns, troubles, afterArm: (link) => this.afterArm(link) },
+      {
+        ...{ designed: () => this.cell, links, standIns, troubles },
+        ...{ afterArm: (link) => this.afterArm(link), seen: (device) => this.seen.get(device) ?? [] },
+      },
       this.trace,
       this.schedule,
     );
@@ -274,6 +279,13 @@ export class Bench {
     const { standIn } = this.struckAt(deviceId);
     if (value) standIn.side.take(fieldId, value, performance.now());
     else standIn.side.letGo(fieldId);
+  }
+
+  /** Takes over what somebody sees of the lights of a real device. Throws `edit.unknown`. */
+  setSeen(deviceId: string, lights: readonly SeenLight[]): void {
+    const device = this.cell.devices.find((d) => d.id === deviceId);
+    if (!device) throw new Problem('edit.unknown', { what: 'device', id: deviceId });
+    this.seen.set(deviceId, lights);
   }
 
   report(now = performance.now()): LinkReport[] {

@@ -8,11 +8,13 @@ import {
   finding,
   indicatorText,
   protocolOf,
+  seenIndicator,
   type Cause,
   type Cell,
   type Device,
   type Finding,
   type Link,
+  type SeenLight,
 } from '@fadenkreuz/core';
 import { endText, portOf } from '../protocols/ends.js';
 import { driverOf } from '../protocols/list.js';
@@ -37,6 +39,8 @@ export interface Observed {
   troubles: ReadonlyMap<string, Finding>;
   /** By link. */
   afterArm: (linkId: string) => AfterArm;
+  /** Lights of a real device, as somebody sees them. */
+  seen: (deviceId: string) => readonly SeenLight[];
 }
 
 /** Watches a running bench: rates and causes of its links, lights that change, and a report of all of it. */
@@ -93,7 +97,9 @@ export class Observer {
         interval: running?.intervals.lately() ?? null,
       },
       probe: running?.probe ?? null,
-      indicators: standIn?.indicators ?? [],
+      indicators:
+        standIn?.indicators ??
+        this.bench.seen(device.id).flatMap((light) => seenIndicator(light, device.description.lights) ?? []),
       restartedMs: since(this.restartedAt.get(device.id)),
       faults: (standIn?.injected ?? []).map((fault) => ({
         key: faultKey(fault),

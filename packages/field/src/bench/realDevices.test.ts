@@ -75,6 +75,25 @@ function writes(): Record<string, number> {
   };
 }
 
+test('what somebody sees of its lights counts for its likely causes, as those of a stand-in do', async () => {
+  await begin();
+  const causes = () => linkOf(climate).causes.map((c) => c.title);
+  expect([linkOf(climate).indicators, causes()]).toEqual([[], []]);
+  bench.setSeen(climate.id, [
+    { light: 'Module', colour: 'red', pattern: 'flashing' },
+    { light: 'nobody knows it', colour: 'red', pattern: 'flashing' },
+  ]);
+  expect(linkOf(climate).indicators).toEqual([
+    // As its manual has it, rather than as the standard.
+    { name: 'module', colour: 'red', pattern: 'flashing', means: 'the supply of the outputs is missing' },
+  ]);
+  await until(() => causes().length > 0);
+  expect(linkOf(climate).causes[0]!.evidence.join()).toContain('module light');
+  bench.setSeen(climate.id, []);
+  await until(() => causes().length === 0);
+  expect(() => bench.setSeen('nobody', [])).toThrow(/nobody/);
+});
+
 describe('nothing is written to a real device before Arm', () => {
   test('through start, an edit that opens a link anew, and a device that goes and comes back', async () => {
     await begin();

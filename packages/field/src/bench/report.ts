@@ -45,7 +45,7 @@ export interface LinkReport extends LinkCounts {
   intervals: { p50: number; p99: number; p999: number } | null;
   lately: Symptoms['lately'];
   probe: Probe | null;
-  /** Lights of the stand-in; none for a real device. */
+  /** Lights of the stand-in; of a real device those that somebody saw. */
   indicators: Indicator[];
   /** Since its module light came on again after it had been dark; null when it never was. */
   restartedMs: number | null;

@@ -3,14 +3,32 @@
     asDescribed,
     identityStatusText,
     indicatorText,
+    lightStates,
+    shownText,
     type Device,
     type Indicator,
   } from '@fadenkreuz/core';
   import type { LinkStatus } from '@fadenkreuz/field/agent-api';
+  import { useDesk } from '$lib/desk/desk.svelte.js';
   import { ageText } from './benchTexts.js';
 
   /** What is seen of a running device: its lights, how its link does, and what would explain it. */
   let { device, status }: { device: Device; status: LinkStatus } = $props();
+
+  const desk = useDesk();
+  /** What each light of a real device can show: nobody but who stands before it knows. */
+  const states = $derived(lightStates(device.description.lights));
+  const names = $derived([...new Set(states.map((s) => s.light))]);
+  const keyOf = ({ colour, pattern }: { colour: string; pattern: string }) => `${pattern} ${colour}`;
+  const seenNow = (name: string) => status.indicators.find((i) => i.name === name.toLowerCase());
+  function see(name: string, key: string) {
+    const lights = names.flatMap((light) => {
+      const now = light === name ? key : seenNow(light) ? keyOf(seenNow(light)!) : '';
+      const state = states.find((s) => s.light === light && keyOf(s) === now);
+      return state ? [{ light, colour: state.colour, pattern: state.pattern }] : [];
+    });
+    void desk.ask('POST', '/seen', { device: device.id, lights });
+  }
 
   /** A light as a shape: filled, hollow, half for flashing. */
   const shape = ({ colour, pattern }: Indicator) =>
@@ -72,7 +90,25 @@
   </ol>
 {/if}
 
-{#if status.indicators.length > 0}
+{#if status.real}
+  <h3 class="lens-heading">What do its lights show?</h3>
+  {#each names as name (name)}
+    <label class="lens-row">
+      {name}
+      <select
+        class="inplace max-w-56 min-w-0 cursor-pointer"
+        aria-label="what the {name} light shows"
+        value={seenNow(name) ? keyOf(seenNow(name)!) : ''}
+        onchange={(event) => see(name, event.currentTarget.value)}
+      >
+        <option value="">not looked at</option>
+        {#each states.filter((s) => s.light === name) as state (keyOf(state))}
+          <option value={keyOf(state)}>{shownText(state)} – {state.means}</option>
+        {/each}
+      </select>
+    </label>
+  {/each}
+{:else if status.indicators.length > 0}
   <h3 class="lens-heading">Lights at the device</h3>
   <ul aria-label="lights">
     {#each status.indicators as light (light.name)}

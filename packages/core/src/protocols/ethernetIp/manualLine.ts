@@ -78,8 +78,8 @@ const find = <Row extends readonly [RegExp, ...unknown[]]>(table: readonly Row[]
 const doubt = <C extends Code>(code: C, facts: Facts[C]): ProblemReport => new Problem(code, facts).report();
 
 /**
- * A line of a manual or of another program's table, such as `input 131 size 7, output 141 size 6, configuration 151 size
- * 0, 32-bit`: the instances and sizes that it names, and what of it is doubtful. Input and output are taken as the
+ * A line of a manual or of another program's table, such as `input 131 size 7, output 141 size 6, configuration 151
+ * size 0, 32-bit`: the instances and sizes that it names, and what of it is doubtful. Input and output are taken as the
  * controller's (ODVA Vol. 1, 3-6: target to originator is an input), unless the line says produced, T→O and the like.
  * Undefined when it names no instance at all.
  */
