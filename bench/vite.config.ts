@@ -20,6 +20,7 @@ export default defineConfig({
         'requests/server': at('requests/server.ts'),
         'describers/run': at('describers/run.ts'),
         'edits/run': at('edits/run.ts'),
+        'kinds/run': at('kinds/run.ts'),
       },
       output: { entryFileNames: '[name].js' },
     },

@@ -27,8 +27,9 @@ import type { Trace } from './trace.js';
 
 /** How often lights and rates are looked at, ms. */
 const lookMs = 100;
-/** How often causes are looked for, ms. */
+/** How often causes are looked for, ms, and in how many parts. */
 const causesMs = 400;
+const explainParts = 16;
 
 /** What of a bench is looked at: its parts by id, as they are now. */
 export interface Observed {
@@ -51,6 +52,9 @@ export class Observer {
   /** By device and light. */
   private readonly shown = new Map<string, string>();
   private readonly restartedAt = new Map<string, number>();
+  /** Links whose packets are held up, as their last look says. */
+  private readonly heldUp = new Set<string>();
+  private part = 0;
 
   constructor(
     private readonly bench: Observed,
@@ -60,13 +64,14 @@ export class Observer {
 
   start(): void {
     this.schedule.every(lookMs, (now) => this.look(now), { patient: true });
-    this.schedule.every(causesMs, (now) => this.explain(now), { patient: true });
+    this.schedule.every(causesMs / explainParts, (now) => this.explain(now), { patient: true });
   }
 
   /** A link begins anew, or is gone: what was noted of the one before it is not its own. */
   forget(linkId: string): void {
     this.lately.delete(linkId);
     this.causes.delete(linkId);
+    this.heldUp.delete(linkId);
   }
 
   /** One link of the design, whether it runs or not. */
@@ -147,28 +152,33 @@ export class Observer {
       }
   }
 
+  /** Looks for the causes of one part of the links: of all at once it would hold their packets up. */
   private explain(now: number): void {
+    this.part = (this.part + 1) % explainParts;
     const ownLatenessMs = this.schedule.lateness();
-    const seen = this.bench.designed().devices.flatMap((device) =>
-      device.links.flatMap((link) => {
+    const { devices } = this.bench.designed();
+    const states = [...this.bench.links].map(([id, { state }]) => ({ open: state === 'open', id }));
+    const together = {
+      open: states.filter(({ open }) => open).length,
+      heldUp: states.filter(({ id }) => this.heldUp.has(id)).length,
+    };
+    for (let at = this.part; at < devices.length; at += explainParts) {
+      const device = devices[at]!;
+      for (const link of device.links) {
         const running = this.bench.links.get(link.id);
-        if (!running) return [];
+        if (!running) continue;
         const { state, polled } = running;
         const { protocol } = link;
         const timeoutMs = protocolOf(link).times(link).lossMs;
-        const own = { protocol, polled, state, ownLatenessMs, timeoutMs, together: { open: 0, heldUp: 0 } };
-        return [{ link, running, symptoms: { ...this.reportOf(device, link, now), ...own } }];
-      }),
-    );
-    const together = {
-      open: seen.filter(({ running }) => running.state === 'open').length,
-      heldUp: seen.filter(({ symptoms }) => isHeldUp(symptoms)).length,
-    };
-    for (const { link, running, symptoms } of seen) {
-      const open = running.state === 'open';
-      const doubtful = open ? doubtfulValues(link.feedback, running.feedback) : [];
-      const stops = open ? actingStops(link.feedback, running.feedback) : [];
-      this.causes.set(link.id, causesOf({ ...symptoms, together }, doubtful, stops));
+        const own = { protocol, polled, state, ownLatenessMs, timeoutMs, together };
+        const symptoms = { ...this.reportOf(device, link, now), ...own };
+        if (isHeldUp(symptoms)) this.heldUp.add(link.id);
+        else this.heldUp.delete(link.id);
+        const open = state === 'open';
+        const doubtful = open ? doubtfulValues(link.feedback, running.feedback) : [];
+        const stops = open ? actingStops(link.feedback, running.feedback) : [];
+        this.causes.set(link.id, causesOf(symptoms, doubtful, stops));
+      }
     }
   }
 

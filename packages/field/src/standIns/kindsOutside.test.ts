@@ -1,19 +1,22 @@
 import { spawn, type ChildProcessByStdio } from 'node:child_process';
 import type { Readable, Writable } from 'node:stream';
 import { createInterface } from 'node:readline';
-import {
-  descriptionByHand,
-  Device,
-  protocolById,
-  unknownIdentity,
-  unknownNameplate,
-  type Link,
-  type Role,
-} from '@fadenkreuz/core';
+import type { Device } from '@fadenkreuz/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { IO } from 'st-ethernet-ip';
 import { Schedule } from '../timing/schedule.js';
 import { StandIn } from './standIn.js';
+import {
+  bitsFirst,
+  ethernetIpLink,
+  handMade,
+  kindsByRoles,
+  modbusLink,
+  numbersFirst,
+  type KindRoles,
+  type Layout,
+  type Spot,
+} from './testKinds.js';
 
 /**
  * Each kind twice, driven and watched by parties that are none of ours: over EtherNet/IP by a library of the npm
@@ -21,126 +24,6 @@ import { StandIn } from './standIn.js';
  * high byte first, thousandths in 32 bits, the bits one by one from the highest of a register down. Bytes are put and
  * read by this file alone.
  */
-
-type DeviceKind = Device['kind'];
-
-interface Wanted {
-  is: Role;
-  /** How many there are of a numbered one. */
-  count?: number;
-  unit?: string;
-  text?: number;
-}
-/** Where a value stands in an image: bits from its start. */
-interface Spot {
-  key: string;
-  at: number;
-  bits: number;
-  way: 'bit' | 'low' | 'high' | 'text';
-  /** Counts of one unit. */
-  per: number;
-}
-interface Layout {
-  size: number;
-  spots: Spot[];
-  fields: object[];
-}
-
-const single = (wanted: readonly Wanted[]) =>
-  wanted.flatMap(({ count = 1, ...one }) =>
-    Array.from({ length: count }, (_, i) => ({ ...one, n: count > 1 ? i + 1 : null })),
-  );
-const keyOf = ({ is, n }: { is: Role; n: number | null }) => (n === null ? is : `${is} ${n}`);
-const isNumber = (one: Wanted) => one.unit !== undefined;
-const nameOf = (key: string) => key.replaceAll(/[^a-z0-9]/g, '_');
-
-/** Bits one by one, then numbers as INT in hundredths or USINT, then texts. */
-function bitsFirst(wanted: readonly Wanted[]): Layout {
-  const all = single(wanted);
-  const layout: Layout = { size: 0, spots: [], fields: [] };
-  let at = 0;
-  const add = (one: (typeof all)[number], bits: number, spot: Pick<Spot, 'way' | 'per'>, more: object) => {
-    const key = keyOf(one);
-    layout.spots.push({ key, at, bits, ...spot });
-    layout.fields.push({
-      ...{ id: `f${layout.fields.length}`, name: nameOf(key), at, bits, role: { is: one.is, number: one.n } },
-      ...more,
-    });
-    at += bits;
-  };
-  for (const one of all.filter((o) => !isNumber(o) && !o.text))
-    add(one, 1, { way: 'bit', per: 1 }, { type: 'BOOL' });
-  at = Math.ceil(at / 16) * 16;
-  for (const one of all.filter(isNumber))
-    add(
-      one,
-      16,
-      { way: 'low', per: one.unit ? 100 : 1 },
-      {
-        type: one.unit ? 'INT' : 'UINT',
-        unit: one.unit,
-        ...(one.unit ? { scale: { factor: '1/100', offset: '0' } } : {}),
-      },
-    );
-  for (const one of all.filter((o) => o.text))
-    add(
-      one,
-      one.text! * 8,
-      { way: 'text', per: 1 },
-      {
-        type: 'STRING',
-        text: { prefix: 0, encoding: 'ascii', pad: 0 },
-      },
-    );
-  return { ...layout, size: Math.ceil(at / 16) * 2 };
-}
-
-/** Numbers as DINT or UDINT, high byte first; then texts; then words of bits, from the highest down. */
-function numbersFirst(wanted: readonly Wanted[]): Layout {
-  const all = single(wanted);
-  const layout: Layout = { size: 0, spots: [], fields: [] };
-  let at = 0;
-  const field = (more: object) =>
-    layout.fields.push({ id: `f${layout.fields.length}`, order: 'big', ...more });
-  for (const one of all.filter(isNumber)) {
-    const key = keyOf(one);
-    layout.spots.push({ key, at, bits: 32, way: 'high', per: one.unit ? 1000 : 1 });
-    field({
-      ...{ name: nameOf(key), type: one.unit ? 'DINT' : 'UDINT', at, bits: 32, unit: one.unit },
-      ...(one.unit ? { scale: { factor: '1/1000', offset: '0' } } : {}),
-      role: { is: one.is, number: one.n },
-    });
-    at += 32;
-  }
-  for (const one of all.filter((o) => o.text)) {
-    const key = keyOf(one);
-    layout.spots.push({ key, at, bits: one.text! * 8, way: 'text', per: 1 });
-    field({
-      ...{ name: nameOf(key), type: 'STRING', at, bits: one.text! * 8, role: { is: one.is } },
-      text: { prefix: 0, encoding: 'ascii', pad: 0 },
-    });
-    at += one.text! * 8;
-  }
-  const bits = all.filter((o) => !isNumber(o) && !o.text);
-  for (let from = 0; from < bits.length; from += 16, at += 16) {
-    const word = bits.slice(from, from + 16);
-    // Bit 15 of a register that is sent high byte first is bit 7 of the first byte.
-    word.forEach((one, i) =>
-      layout.spots.push({
-        key: keyOf(one),
-        at: at + (i < 8 ? 7 - i : 8 + 15 - i),
-        bits: 1,
-        way: 'bit',
-        per: 1,
-      }),
-    );
-    field({
-      ...{ name: `word_${from / 16}`, type: 'WORD', at, bits: 16 },
-      bitRoles: word.map((one, i) => ({ bit: 15 - i, role: { is: one.is, number: one.n } })),
-    });
-  }
-  return { ...layout, size: at / 8 };
-}
 
 /** Waits, for 20 s at most: tests that run beside each other have no polling of their own. */
 async function until(holds: () => boolean | Promise<boolean>): Promise<boolean> {
@@ -208,14 +91,10 @@ function party(
 }
 
 interface Scenario {
-  kind: DeviceKind;
+  kind: Device['kind'];
   says: string;
-  commands: readonly Wanted[];
-  answers: readonly Wanted[];
   run(it: Party, took: (work: () => Promise<void>) => Promise<number>): Promise<void>;
 }
-const bits = (...names: Role[]): Wanted[] => names.map((is) => ({ is }));
-const counts = (...names: Role[]): Wanted[] => names.map((is) => ({ is, unit: '' }));
 /** Seconds that a move takes, and what a step of 20 ms, an update of 20 ms and a busy machine add. */
 const between = (seconds: number, least: number) => {
   expect(seconds).toBeGreaterThan(least - 0.08);
@@ -226,8 +105,6 @@ const scenarios: readonly Scenario[] = [
   {
     kind: 'variable-speed drive',
     says: '25 Hz a second up to 30 Hz: 1.2 s; reverse from there to −30 Hz: 2.4 s',
-    commands: [...bits('start', 'stop', 'direction'), { is: 'speed reference', unit: 'Hz' }],
-    answers: [...bits('running', 'at speed'), { is: 'speed actual', unit: 'Hz' }],
     async run(it, took) {
       between(
         await took(async () => {
@@ -250,8 +127,6 @@ const scenarios: readonly Scenario[] = [
   {
     kind: 'soft starter',
     says: 'start and stop',
-    commands: bits('start', 'stop'),
-    answers: [...bits('running', 'faulted'), { is: 'motor current', unit: 'A' }],
     async run(it) {
       await it.set({ start: true });
       await it.sees({ running: true, faulted: false });
@@ -264,16 +139,6 @@ const scenarios: readonly Scenario[] = [
   {
     kind: 'servo axis',
     says: '30 mm with 300 mm/s²: twice the root of 30/300, 0.63 s',
-    commands: [
-      ...bits('enable', 'home', 'setpoint strobe'),
-      { is: 'position setpoint', unit: 'mm' },
-      { is: 'velocity', unit: 'mm/s' },
-      { is: 'acceleration', unit: 'mm/s²' },
-    ],
-    answers: [
-      ...bits('enabled', 'homed', 'setpoint acknowledge', 'target reached'),
-      { is: 'position actual', unit: 'mm' },
-    ],
     async run(it, took) {
       await it.set({ velocity: 200, acceleration: 300, enable: true, home: true });
       await it.sees({ enabled: true, homed: true });
@@ -292,8 +157,6 @@ const scenarios: readonly Scenario[] = [
   {
     kind: 'robot',
     says: 'a program of 2 s, started by an edge, held',
-    commands: [...bits('start', 'hold', 'permissive'), ...counts('program number')],
-    answers: [...bits('ready', 'program running', 'running', 'done'), ...counts('program shown')],
     async run(it, took) {
       await it.sees({ ready: true });
       await it.set({ 'program number': 4, permissive: true });
@@ -313,11 +176,6 @@ const scenarios: readonly Scenario[] = [
   {
     kind: 'vision sensor',
     says: 'trigger, result, acknowledge; another program',
-    commands: [...bits('trigger', 'result acknowledge', 'program change'), ...counts('program number')],
-    answers: [
-      ...bits('trigger ready', 'busy', 'result valid', 'pass', 'program changed'),
-      ...counts('program shown'),
-    ],
     async run(it) {
       await it.sees({ 'trigger ready': true });
       await it.set({ trigger: true });
@@ -331,8 +189,6 @@ const scenarios: readonly Scenario[] = [
   {
     kind: 'safety controller',
     says: 'beams 4 to 6 of 20 mm pitch for an object of 50 mm at 60 mm; it waits for its reset',
-    commands: bits('safety reset'),
-    answers: [{ is: 'beams', count: 16 }, ...bits('safety in order'), { is: 'object size', unit: 'mm' }],
     async run(it) {
       await it.sees({
         'beams 3': false,
@@ -350,8 +206,6 @@ const scenarios: readonly Scenario[] = [
   {
     kind: 'valve terminal',
     says: 'end positions 80 ms behind the valves',
-    commands: [{ is: 'output', count: 6 }],
-    answers: [{ is: 'input', count: 6 }, ...bits('overload')],
     async run(it, took) {
       between(
         await took(async () => {
@@ -367,8 +221,6 @@ const scenarios: readonly Scenario[] = [
   {
     kind: 'weigher',
     says: '12.5 kg, tared by an edge',
-    commands: bits('tare', 'zero'),
-    answers: [...bits('stable'), { is: 'gross', unit: 'kg' }, { is: 'net', unit: 'kg' }],
     async run(it) {
       await it.sees({ gross: 12.5, stable: true });
       await it.set({ tare: true });
@@ -378,8 +230,6 @@ const scenarios: readonly Scenario[] = [
   {
     kind: 'marker',
     says: 'a label of 0.6 s for each rise of the number',
-    commands: [...counts('sequence number'), { is: 'variable text', text: 12 }],
-    answers: [...bits('ready', 'busy', 'printed'), ...counts('sequence number')],
     async run(it, took) {
       await it.set({ 'sequence number': 7, 'variable text': 'BATCH 12' });
       // The first number may have been a rise from 0.
@@ -397,8 +247,6 @@ const scenarios: readonly Scenario[] = [
   {
     kind: 'process I/O',
     says: 'an analogue value follows what is put out',
-    commands: [{ is: 'analogue output', unit: 'V', count: 2 }],
-    answers: [{ is: 'analogue input', unit: 'V', count: 2 }],
     async run(it) {
       await it.set({ 'analogue output 1': 7.5, 'analogue output 2': -2 });
       await it.sees({ 'analogue input 1': 7.5, 'analogue input 2': -2 });
@@ -407,11 +255,6 @@ const scenarios: readonly Scenario[] = [
   {
     kind: 'IO-Link master',
     says: 'a port has valid data with power and mode',
-    commands: [
-      { is: 'load power', count: 4 },
-      { is: 'port mode', unit: '', count: 4 },
-    ],
-    answers: [{ is: 'port valid', count: 4 }],
     async run(it) {
       await it.set({ 'load power 1': true, 'load power 2': true, 'port mode 1': 1, 'port mode 3': 1 });
       await it.sees({ 'port valid 1': true, 'port valid 2': false, 'port valid 3': false });
@@ -422,8 +265,6 @@ const scenarios: readonly Scenario[] = [
   {
     kind: 'remote I/O',
     says: 'each input is wired to the output of its number',
-    commands: [{ is: 'output', count: 16 }],
-    answers: [{ is: 'input', count: 16 }],
     async run(it) {
       await it.set({ 'output 1': true, 'output 16': true });
       await it.sees({ 'input 1': true, 'input 2': false, 'input 15': false, 'input 16': true });
@@ -432,8 +273,6 @@ const scenarios: readonly Scenario[] = [
   {
     kind: 'motor starter',
     says: '0.7 of 6.3 A, and reverse',
-    commands: bits('forward', 'reverse', 'stop'),
-    answers: [...bits('running', 'runs forward', 'runs reverse'), { is: 'motor current', unit: 'A' }],
     async run(it) {
       await it.set({ forward: true });
       await it.sees({ 'runs forward': true, 'motor current': 4.41 });
@@ -448,8 +287,6 @@ const scenarios: readonly Scenario[] = [
   {
     kind: 'identification reader',
     says: 'a text for each trigger',
-    commands: bits('trigger'),
-    answers: [...bits('busy', 'result valid'), ...counts('result length'), { is: 'result text', text: 12 }],
     async run(it) {
       await it.set({ trigger: true });
       await it.sees({ 'result valid': true, 'result text': 'T000001', 'result length': 7 });
@@ -462,8 +299,6 @@ const scenarios: readonly Scenario[] = [
   {
     kind: 'torque tool',
     says: '720° and 160° more at 1200°/s up to 8 N·m: 0.73 s',
-    commands: [...bits('start'), ...counts('program number')],
-    answers: [...bits('running', 'done', 'pass'), { is: 'torque actual', unit: 'Nm' }],
     async run(it, took) {
       await it.set({ 'program number': 2 });
       between(
@@ -478,8 +313,6 @@ const scenarios: readonly Scenario[] = [
   {
     kind: 'measuring sensor',
     says: 'zero makes what it measures its zero',
-    commands: bits('zero'),
-    answers: [...bits('faulted'), { is: 'measured value', unit: 'mm' }],
     async run(it) {
       let before = 0;
       expect(await until(async () => Math.abs((before = Number(await it.now('measured value')))) > 1)).toBe(
@@ -500,15 +333,8 @@ const standIns: StandIn[] = [];
 const controller = '127.99.44.1';
 
 /** A device by hand that stands at 127.99.44.N. */
-async function stand(kind: DeviceKind, n: number, link: object): Promise<StandIn> {
-  const standIn = new StandIn(
-    Device.parse({
-      ...{ ...unknownNameplate, id: `x${n}`, name: `unit_x${n}`, address: `10.99.44.${n}`, designation: '' },
-      ...{ serves: '', kind, maker: '', identity: unknownIdentity, standIn: null, orderSelectable: false },
-      ...{ links: [link], description: descriptionByHand([link as Link]) },
-    }),
-    { schedule },
-  );
+async function stand(kind: Device['kind'], n: number, link: object): Promise<StandIn> {
+  const standIn = new StandIn(handMade(kind, '10.99.44', n, link), { schedule });
   standIns.push(standIn);
   await standIn.open();
   return standIn;
@@ -565,24 +391,9 @@ afterAll(async () => {
   schedule.stop();
 });
 
-const sides = (layouts: [Layout, Layout], order: 'little' | 'big') => ({
-  command: {
-    ...{ id: 'c1', direction: 'command', instance: 130, size: layouts[0].size, start: 0, swapped: false },
-    ...{ order, numbering: null, groups: [], fields: layouts[0].fields },
-  } as never,
-  feedback: {
-    ...{ id: 'f1', direction: 'feedback', instance: 131, size: layouts[1].size, start: 0, swapped: false },
-    ...{ order, numbering: null, groups: [], derived: [], fields: layouts[1].fields },
-  } as never,
-});
-
-async function overEthernetIp({ kind, commands, answers: shown }: Scenario, n: number): Promise<Party> {
+async function overEthernetIp({ kind, commands, answers: shown }: KindRoles, n: number): Promise<Party> {
   const layouts: [Layout, Layout] = [bitsFirst(commands), bitsFirst(shown)];
-  await stand(
-    kind,
-    n,
-    protocolById('ethernet-ip').create({ id: 'l1', update: 20_000, ...sides(layouts, 'little') }),
-  );
+  await stand(kind, n, ethernetIpLink(layouts));
   const connection = scanner.addConnection(
     {
       configInstance: { assembly: 1, size: 0 },
@@ -604,32 +415,9 @@ async function overEthernetIp({ kind, commands, answers: shown }: Scenario, n: n
   );
 }
 
-async function overModbus({ kind, commands, answers: shown }: Scenario, n: number): Promise<Party> {
+async function overModbus({ kind, commands, answers: shown }: KindRoles, n: number): Promise<Party> {
   const layouts: [Layout, Layout] = [numbersFirst(commands), numbersFirst(shown)];
-  const block = { poll: 20_000, at: 0, fresh: null, age: null };
-  const standIn = await stand(kind, n, {
-    ...protocolById('modbus-tcp').create({ id: 'l1', update: 20_000, ...sides(layouts, 'big') }),
-    blocks: [
-      {
-        ...block,
-        id: 'b1',
-        name: 'out',
-        direction: 'command',
-        table: 'holding',
-        start: 40,
-        count: layouts[0].size / 2,
-      },
-      {
-        ...block,
-        id: 'b2',
-        name: 'in',
-        direction: 'feedback',
-        table: 'input',
-        start: 700,
-        count: layouts[1].size / 2,
-      },
-    ],
-  });
+  const standIn = await stand(kind, n, modbusLink(layouts));
   const at = `127.99.44.${n} ${standIn.port}`;
   return party(
     layouts,
@@ -652,7 +440,9 @@ const took = async (work: () => Promise<void>): Promise<number> => {
   return (performance.now() - from) / 1000;
 };
 
-describe.concurrent.each(scenarios.map((scenario, i) => ({ ...scenario, i })))('$kind: $says', (scenario) => {
-  test('over EtherNet/IP', async () => scenario.run(await overEthernetIp(scenario, 10 + scenario.i), took));
-  test('over Modbus', async () => scenario.run(await overModbus(scenario, 50 + scenario.i), took));
+describe.concurrent.each(
+  kindsByRoles.map((roles, i) => ({ ...scenarios.find(({ kind }) => kind === roles.kind)!, roles, i })),
+)('$kind: $says', ({ run, roles, i }) => {
+  test('over EtherNet/IP', async () => run(await overEthernetIp(roles, 10 + i), took));
+  test('over Modbus', async () => run(await overModbus(roles, 50 + i), took));
 });

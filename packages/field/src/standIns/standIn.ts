@@ -74,8 +74,8 @@ export class StandIn {
   private closed = false;
   private readonly behaviour: Behaviour<unknown>;
   private laidOut: LaidOut | undefined;
-  /** Quantities of its kind, by identifier. */
-  private readonly meets: ReadonlySet<string>;
+  /** Identifiers of the quantities of its kind. */
+  private readonly meets: ReadonlyMap<string, string>;
   private readonly seed: number;
   private state: unknown;
   private readonly points: Points;
@@ -111,7 +111,7 @@ export class StandIn {
       ? behaviours[standIn]
       : (this.acts?.behaviour(plain, () => this.points.all()) ?? (plain as Behaviour<unknown>));
     this.addressing = new Addressing(device.address, device.factoryAddress);
-    this.meets = new Set(quantitiesOf(device.kind).map(({ name }) => identifierOf(name)));
+    this.meets = new Map(quantitiesOf(device.kind).map(({ name }) => [name, identifierOf(name)]));
     this.laidOut = device.links[0] && new LaidOut(device.links[0], description);
     this.seed = options.seed ?? seedOf(device.id);
     this.state = this.behaviour.start(this.seed);
@@ -418,13 +418,17 @@ export class StandIn {
   }
 
   /** What of the machine acts on it. */
-  private readonly met = (quantity: string): number | undefined =>
-    this.options.machine?.actsOn(this.device.id).get(identifierOf(quantity));
+  private readonly met = (quantity: string): number | undefined => {
+    const name = this.meets.get(quantity);
+    return name === undefined ? undefined : this.options.machine?.actsOn(this.device.id).get(name);
+  };
 
   /** What the machine has it show: what is no quantity that its kind meets. */
   private shownByMachine(): ReadonlyMap<string, number> {
-    const acting = this.options.machine?.actsOn(this.device.id) ?? new Map<string, number>();
-    return acting.size === 0 ? acting : new Map([...acting].filter(([name]) => !this.meets.has(name)));
+    const acting = this.options.machine?.actsOn(this.device.id);
+    if (!acting?.size) return nothingShown;
+    const quantities = new Set(this.meets.values());
+    return new Map([...acting].filter(([name]) => !quantities.has(name)));
   }
 
   /** The value of a role or field, by its identifier. */
@@ -471,6 +475,8 @@ export interface Outputs {
   /** ms since 1970. */
   since: number;
 }
+
+const nothingShown: ReadonlyMap<string, number> = new Map();
 
 /** What a device is told while nobody commands it. */
 const nothing: Omit<Commanded, 'bytes'> & { bytes: undefined } = { point: 0, bytes: undefined, run: false };

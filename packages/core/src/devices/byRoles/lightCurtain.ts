@@ -18,7 +18,6 @@ interface Curtain {
 
 /** mm from beam to beam: common practice for a hand, no source. */
 export const pitch = 20;
-const mostBeams = 256;
 /** How often an object comes, how long it stays, ms, and what it is, mm. */
 const everyMs = 8000;
 const staysMs = 2000;
@@ -47,8 +46,8 @@ export const lightCurtain: RoleBehaviour<Curtain> = {
       waits: interrupted ? told.values.has('safety reset') : state.waits && !reset,
     };
   },
-  shows: (state) => ({
-    beams: Array.from({ length: mostBeams }, (_, i) => dark(state, i + 1)),
+  shows: (state, feedback) => ({
+    beams: Array.from({ length: feedback.numbers('beams').at(-1) ?? 0 }, (_, i) => dark(state, i + 1)),
     'safety in order': !state.interrupted && !state.waits,
     'emergency stop': false,
     muted: false,

@@ -33,6 +33,9 @@ interface RolePlace {
   index: number;
   bit: number | null;
   acts: Acting | undefined;
+  /** What was put there last: most values of most steps are those of the step before. */
+  last?: number | boolean | string;
+  range?: { low: number; high: number } | undefined;
 }
 
 /**
@@ -75,6 +78,7 @@ export class RoleImage implements RoleValues {
         [...places.keys()].sort((a, b) => a - b),
       );
     this.byName = this.named();
+    this.roles = roleNames.filter((role) => this.places.has(role));
   }
 
   /** By the identifiers of roles, with the number of numbered ones, and of fields: a role goes before a field. */
@@ -148,9 +152,7 @@ export class RoleImage implements RoleValues {
     return this.places.get(role)?.get(n);
   }
 
-  get roles(): Role[] {
-    return roleNames.filter((role) => this.places.has(role));
-  }
+  readonly roles: readonly Role[];
 
   has(role: Role): boolean {
     return this.places.has(role);
@@ -183,8 +185,12 @@ export class RoleImage implements RoleValues {
   range(role: Role, n = 1): { low: number; high: number } | undefined {
     const place = this.at(role, n);
     if (!place || place.bit !== null) return undefined;
-    const signal = this.codec.signals[place.index]!;
-    const { minimum, maximum } = rangeOf(signal, this.codec.aroundAt(place.index));
+    return (place.range ??= this.rangeAt(place));
+  }
+
+  private rangeAt({ index }: RolePlace): { low: number; high: number } | undefined {
+    const signal = this.codec.signals[index]!;
+    const { minimum, maximum } = rangeOf(signal, this.codec.aroundAt(index));
     const limit = (text: string | null | undefined, otherwise: string) =>
       text ? ratioNumber(text) : Number(otherwise);
     const low = limit(signal.limits?.minimum, minimum);
@@ -216,22 +222,29 @@ export class RoleImage implements RoleValues {
     return place ? 2 ** this.codec.signals[place.index]!.bits : 2;
   }
 
-  /** Shows these values; what has no role, or does not fit its field, stays as it is. */
+  /**
+   * Shows these values; what has no role, or does not fit its field, stays as it is. Nobody else may write the bytes of
+   * an image that is shown in this way: what is there already is not put there again.
+   */
   show(values: Partial<Record<Role, Shown>>): void {
-    this.codec.decode(this.view);
+    let decoded = false;
     for (const role in values) {
       const places = this.places.get(role as Role);
       const value = values[role as Role]!;
       if (!places) continue;
       for (const [n, place] of places) {
         const one = typeof value === 'object' ? value[n - 1] : value;
-        if (one !== undefined) this.set(place, one);
+        if (one === undefined || one === place.last) continue;
+        if (!decoded) this.codec.decode(this.view);
+        decoded = true;
+        this.set(place, one);
       }
     }
-    this.codec.encode(this.view);
+    if (decoded) this.codec.encode(this.view);
   }
 
-  private set({ index, bit }: RolePlace, value: number | boolean | string): void {
+  private set(place: RolePlace, value: number | boolean | string): void {
+    const { index, bit } = place;
     const signal = this.codec.signals[index]!;
     try {
       if (bit !== null) this.setBit(index, bit, (value === true || value === 1) !== signal.normallyClosed);
@@ -242,6 +255,7 @@ export class RoleImage implements RoleValues {
         const raw = value !== signal.normallyClosed;
         this.codec.setValue(index, signal.type === 'BOOL' ? raw : raw ? 1 : 0);
       }
+      place.last = value;
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
     }
