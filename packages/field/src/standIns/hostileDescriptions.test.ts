@@ -43,11 +43,15 @@ function waysOf(value: unknown, way: (string | number)[] = []): (string | number
 /** The value with another one at a way; undefined takes the entry away. */
 function changedAt(value: unknown, [key, ...rest]: (string | number)[], to: unknown): unknown {
   if (key === undefined) return to;
-  const copy = structuredClone(value) as Record<string | number, unknown>;
-  const entry = changedAt(copy[key], rest, to);
-  if (entry === undefined) delete copy[key];
-  else copy[key] = entry;
-  return Array.isArray(copy) ? copy.filter((e) => e !== undefined) : copy;
+  if (Array.isArray(value))
+    return value
+      .map((entry, i) => (i === key ? changedAt(entry, rest, to) : (entry as unknown)))
+      .filter((entry) => entry !== undefined);
+  const entries = Object.entries(value as object).map(([name, entry]) => [
+    name,
+    name === key ? changedAt(entry, rest, to) : (entry as unknown),
+  ]);
+  return Object.fromEntries(entries.filter(([, entry]) => entry !== undefined)) as unknown;
 }
 
 const bases = kindsByRoles.flatMap(({ kind, commands, answers }, i) => [
