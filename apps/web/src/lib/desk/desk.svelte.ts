@@ -1,4 +1,4 @@
-import { check, type Cell, type Edit, type Finding } from '@fadenkreuz/core';
+import { check, imagesOf, type Cell, type Device, type Edit, type Finding } from '@fadenkreuz/core';
 import type { BenchStatus, LinkStatus, TraceLine } from '@fadenkreuz/field/agent-api';
 import { getContext, setContext } from 'svelte';
 import { Change, type Stored } from '../api/changes.js';
@@ -15,6 +15,11 @@ import { TraceFollower } from './traceFollower.svelte.js';
 /** The server says three times in this time that it is there, ms. */
 const silentMs = 4500;
 
+interface Crosshair {
+  image: string;
+  bit: number;
+}
+
 const findingsOf = perCell((cell) => check(cell));
 
 /**
@@ -27,8 +32,8 @@ export class Desk {
   databaseThere = $state(true);
   /** What the last action met, until it is dismissed. */
   note = $state.raw<Note | null>(null);
-  /** The bit under the crosshair. */
-  crosshair = $state<{ image: string; bit: number } | null>(null);
+  private pinned = $state<Crosshair | null>(null);
+  private selected = $state<string>();
   /** Signals that are being recorded for the chart. */
   readonly recorder = new Recorder();
   readonly live: LiveBench;
@@ -61,6 +66,28 @@ export class Desk {
   /** Why an edit is not stored yet; null while nothing stands in its way. */
   get waiting(): Note | null {
     return this.edits.waiting;
+  }
+
+  /** The bit under the crosshair. */
+  get crosshair(): Crosshair | null {
+    return this.pinned;
+  }
+  set crosshair(to: Crosshair | null) {
+    this.pinned = to;
+    const device =
+      to && this.cell.devices.find((d) => d.links.some((l) => imagesOf(l).some((i) => i.id === to.image)));
+    if (device) this.selected = device.id;
+  }
+  /** The device that is chosen on all views: what was chosen last, or the one under the crosshair. */
+  get chosen(): Device | undefined {
+    return this.cell.devices.find((d) => d.id === this.selected) ?? this.cell.devices[0];
+  }
+  /** Chooses a device; the crosshair goes to its images, unless it is there. */
+  choose(deviceId: string): void {
+    this.selected = deviceId;
+    const [link] = this.chosen?.links ?? [];
+    const here = this.chosen?.links.some((l) => imagesOf(l).some((i) => i.id === this.pinned?.image));
+    if (link && !here) this.pinned = { image: link.feedback.id, bit: 0 };
   }
 
   /** Of the design alone: worked out when the cell changes, not with every news of the bench. */

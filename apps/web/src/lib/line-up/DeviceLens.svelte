@@ -24,10 +24,9 @@
 
   interface Props {
     device: Device;
-    onremoved: () => void;
     oncopied: (id: string) => void;
   }
-  let { device, onremoved, oncopied }: Props = $props();
+  let { device, oncopied }: Props = $props();
   const desk = useDesk();
 
   const setDevice = (set: EditOf<'device.set'>['set']) =>
@@ -185,6 +184,5 @@
   class="btn mt-6 block btn-sm"
   disabled={status?.state === 'open'}
   title={status?.state === 'open' ? 'Stop the bench first' : 'Undo brings it back'}
-  onclick={() => desk.edit({ edit: 'device.remove', device: device.id }) && onremoved()}
-  >Remove this device</button
+  onclick={() => desk.edit({ edit: 'device.remove', device: device.id })}>Remove this device</button
 >

@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { deviceKinds, freeAddress, readManualLine } from '@fadenkreuz/core';
+  import { deviceKinds, freeAddress, protocolById, readManualLine } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { deviceFrom, freeName, withLine, type NewDevice } from './newDevice.js';
+  import { deviceFrom, freeName, protocolsByHand, withLine, type NewDevice } from './newDevice.js';
   import { untrack } from 'svelte';
 
   let { ondone, oncancel }: { ondone: (id: string) => void; oncancel: () => void } = $props();
@@ -14,12 +14,15 @@
       kind: 'other',
       maker: '',
       address: freeAddress(desk.cell),
+      protocol: 'ethernet-ip',
       commandInstance: 100,
       commandCount: 2,
       feedbackInstance: 101,
       feedbackCount: 2,
       configurationInstance: 102,
       unitBytes: 2,
+      ...{ commandStart: 0, commandRegisters: 2, feedbackTable: 'input' },
+      ...{ feedbackStart: 0, feedbackRegisters: 2 },
       updateMs: 20,
     })),
   );
@@ -70,69 +73,75 @@
   <label class="flex flex-col"
     >address<input class="input font-mono input-sm" bind:value={entry.address} required /></label
   >
-  <label class="flex flex-col"
-    >the manual’s line<textarea
-      class="textarea font-mono textarea-sm"
-      rows="2"
-      aria-label="the manual’s line"
-      placeholder="input 131 size 7, output 141 size 6, configuration 151 size 0, 32-bit"
-      spellcheck="false"
-      value={line}
-      oninput={(event) => take(event.currentTarget.value)}></textarea></label
-  >
-  {#if understood}
-    <ul class="flex flex-col gap-1 text-sm" aria-label="doubtful in the line">
-      {#each understood.doubts as doubt (doubt.code + doubt.says)}
-        <li class="border-l-[3px] border-base-content pl-2">
-          {doubt.says} <span class="text-faint">{doubt.cure}</span>
-          {#if doubt.code === 'manualLine.whoseInput'}
-            <button class="btn btn-xs" type="button" onclick={swap}>Swap</button>
-          {/if}
-        </li>
-      {:else}
-        <li class="text-faint">Nothing in it is doubtful.</li>
-      {/each}
-    </ul>
-  {:else if line.trim() !== ''}
-    <p class="text-sm text-faint">It names no instance yet.</p>
-  {/if}
   <label class="flex flex-col">
-    sizes are counted in
-    <select class="select select-sm" bind:value={entry.unitBytes}>
-      <option value={1}>bytes</option>
-      <option value={2}>16-bit elements</option>
-      <option value={4}>32-bit elements</option>
+    protocol
+    <select class="select select-sm" bind:value={entry.protocol}>
+      {#each protocolsByHand as id (id)}<option value={id}>{protocolById(id).title}</option>{/each}
     </select>
   </label>
-  {#snippet image(side: 'command' | 'feedback', arrow: string, tone: string)}
-    {@const count = side === 'command' ? 'commandCount' : 'feedbackCount'}
-    {@const instance = side === 'command' ? 'commandInstance' : 'feedbackInstance'}
-    <fieldset class="grid grid-cols-[1fr_1fr] gap-2">
-      <legend class={['font-medium', tone]}>{arrow} {side} image</legend>
-      <label class="flex flex-col"
-        >instance<input
-          class="input font-mono input-sm"
-          type="number"
-          bind:value={entry[instance]}
-          required
-        /></label
-      >
-      <label class="flex flex-col"
-        >size<input
-          class="input font-mono input-sm"
-          type="number"
-          bind:value={entry[count]}
-          required
-        /></label
-      >
-      <p class="col-span-2 text-xs text-faint">
-        = <span class="font-mono">{bytes(entry[count])}</span> bytes
-      </p>
-    </fieldset>
-  {/snippet}
-  {@render image('command', '▸', 'text-command')}
-  {@render image('feedback', '◂', 'text-feedback')}
-  <div class="grid grid-cols-2 gap-2">
+  {#if entry.protocol === 'ethernet-ip'}
+    <label class="flex flex-col"
+      >the manual’s line<textarea
+        class="textarea font-mono textarea-sm"
+        rows="2"
+        aria-label="the manual’s line"
+        placeholder="input 131 size 7, output 141 size 6, configuration 151 size 0, 32-bit"
+        spellcheck="false"
+        value={line}
+        oninput={(event) => take(event.currentTarget.value)}></textarea></label
+    >
+    {#if understood}
+      <ul class="flex flex-col gap-1 text-sm" aria-label="doubtful in the line">
+        {#each understood.doubts as doubt (doubt.code + doubt.says)}
+          <li class="border-l-[3px] border-base-content pl-2">
+            {doubt.says} <span class="text-faint">{doubt.cure}</span>
+            {#if doubt.code === 'manualLine.whoseInput'}
+              <button class="btn btn-xs" type="button" onclick={swap}>Swap</button>
+            {/if}
+          </li>
+        {:else}
+          <li class="text-faint">Nothing in it is doubtful.</li>
+        {/each}
+      </ul>
+    {:else if line.trim() !== ''}
+      <p class="text-sm text-faint">It names no instance yet.</p>
+    {/if}
+    <label class="flex flex-col">
+      sizes are counted in
+      <select class="select select-sm" bind:value={entry.unitBytes}>
+        <option value={1}>bytes</option>
+        <option value={2}>16-bit elements</option>
+        <option value={4}>32-bit elements</option>
+      </select>
+    </label>
+    {#snippet image(side: 'command' | 'feedback', arrow: string, tone: string)}
+      {@const count = side === 'command' ? 'commandCount' : 'feedbackCount'}
+      {@const instance = side === 'command' ? 'commandInstance' : 'feedbackInstance'}
+      <fieldset class="grid grid-cols-[1fr_1fr] gap-2">
+        <legend class={['font-medium', tone]}>{arrow} {side} image</legend>
+        <label class="flex flex-col"
+          >instance<input
+            class="input font-mono input-sm"
+            type="number"
+            bind:value={entry[instance]}
+            required
+          /></label
+        >
+        <label class="flex flex-col"
+          >size<input
+            class="input font-mono input-sm"
+            type="number"
+            bind:value={entry[count]}
+            required
+          /></label
+        >
+        <p class="col-span-2 text-xs text-faint">
+          = <span class="font-mono">{bytes(entry[count])}</span> bytes
+        </p>
+      </fieldset>
+    {/snippet}
+    {@render image('command', '▸', 'text-command')}
+    {@render image('feedback', '◂', 'text-feedback')}
     <label class="flex flex-col"
       >configuration<input
         class="input font-mono input-sm"
@@ -141,16 +150,65 @@
         required
       /></label
     >
-    <label class="flex flex-col"
-      >update, ms<input
-        class="input font-mono input-sm"
-        type="number"
-        step="any"
-        bind:value={entry.updateMs}
-        required
-      /></label
-    >
-  </div>
+  {:else}
+    <fieldset class="grid grid-cols-[1fr_1fr] gap-2">
+      <legend class="font-medium text-command">▸ registers that are written</legend>
+      <label class="flex flex-col"
+        >first holding register<input
+          class="input font-mono input-sm"
+          type="number"
+          bind:value={entry.commandStart}
+          required
+        /></label
+      >
+      <label class="flex flex-col"
+        >how many<input
+          class="input font-mono input-sm"
+          type="number"
+          bind:value={entry.commandRegisters}
+          required
+        /></label
+      >
+    </fieldset>
+    <fieldset class="grid grid-cols-[1fr_1fr] gap-2">
+      <legend class="font-medium text-feedback">◂ registers that are read</legend>
+      <label class="flex flex-col"
+        >first<input
+          class="input font-mono input-sm"
+          type="number"
+          bind:value={entry.feedbackStart}
+          required
+        /></label
+      >
+      <label class="flex flex-col"
+        >how many<input
+          class="input font-mono input-sm"
+          type="number"
+          bind:value={entry.feedbackRegisters}
+          required
+        /></label
+      >
+      <label class="col-span-2 flex flex-col"
+        >of the<select class="select select-sm" bind:value={entry.feedbackTable}>
+          <option value="input">input registers</option>
+          <option value="holding">holding registers</option>
+        </select></label
+      >
+    </fieldset>
+    <p class="text-xs text-faint">
+      Addresses as they are on the wire, from 0: reference 400101 is 100. The register list itself is pasted
+      in the Sight, as a table.
+    </p>
+  {/if}
+  <label class="flex flex-col"
+    >update, ms<input
+      class="input font-mono input-sm"
+      type="number"
+      step="any"
+      bind:value={entry.updateMs}
+      required
+    /></label
+  >
   <div class="mt-1 flex gap-2">
     <button class="btn btn-primary btn-sm" type="submit">Add</button>
     <button class="btn btn-sm" type="button" onclick={oncancel}>Cancel</button>

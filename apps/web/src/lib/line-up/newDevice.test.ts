@@ -12,12 +12,15 @@ const entry: NewDevice = {
   kind: 'other',
   maker: '',
   address: '192.168.40.120',
+  protocol: 'ethernet-ip',
   commandInstance: 100,
   commandCount: 3,
   feedbackInstance: 101,
   feedbackCount: 5,
   configurationInstance: 102,
   unitBytes: 2,
+  ...{ commandStart: 100, commandRegisters: 3, feedbackTable: 'input' },
+  ...{ feedbackStart: 200, feedbackRegisters: 5 },
   updateMs: 20,
 };
 const ids = () => {
@@ -78,3 +81,19 @@ test.each([
 ])('the entries after the line %s', (line, unitBytes, wanted) =>
   expect(withLine(entry, readManualLine(line)!)).toMatchObject({ unitBytes, ...wanted }),
 );
+
+test('a device of registers has a block for each side, and sound checks', () => {
+  const device = deviceFrom(demo, { ...entry, protocol: 'modbus-tcp' }, ids());
+  const [link] = device.links;
+  expect(link).toMatchObject({
+    protocol: 'modbus-tcp',
+    command: { size: 6, order: 'big' },
+    feedback: { size: 10, order: 'big' },
+    blocks: [
+      { direction: 'command', table: 'holding', start: 100, count: 3, poll: 20_000 },
+      { direction: 'feedback', table: 'input', start: 200, count: 5, poll: 20_000 },
+    ],
+  });
+  const after = applyEdit(demo, { edit: 'device.add', device });
+  expect(check(after).filter((f) => f.place.device === device.id && f.severity === 'error')).toEqual([]);
+});

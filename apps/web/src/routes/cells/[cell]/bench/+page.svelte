@@ -15,17 +15,12 @@
   import Square from '@lucide/svelte/icons/square';
 
   const desk = useDesk();
-  const underCrosshair = desk.crosshair
-    ? desk.cell.devices.find((d) =>
-        d.links.some((l) => [l.command.id, l.feedback.id].includes(desk.crosshair!.image)),
-      )?.id
-    : undefined;
-  let chosen = $state(underCrosshair ?? desk.cell.devices[0]?.id);
+  const chosen = $derived(desk.chosen?.id);
   let changing = $state(false);
   let part = $state<'values' | 'side' | 'machine' | 'chart' | 'trace'>('values');
   let radix = $state<'' | Radix>('');
 
-  const device = $derived(desk.cell.devices.find((d) => d.id === chosen));
+  const device = $derived(desk.chosen);
   const link = $derived(device?.links[0]);
   const acting = $derived(device && actingByRoles(device));
   const status = $derived(device && desk.linkStatus(device.id));
@@ -94,7 +89,7 @@
           />Start{/if}
       </button>
     </div>
-    <BenchTable {chosen} onchoose={(id) => (chosen = id)} />
+    <BenchTable {chosen} onchoose={(id) => desk.choose(id)} />
 
     <div class="mt-4 mb-2 flex items-center gap-3">
       <span class="segment" role="group" aria-label="what is shown below">

@@ -13,13 +13,16 @@
   import Plus from '@lucide/svelte/icons/plus';
 
   const desk = useDesk();
-  let chosen = $state<string | undefined>(desk.cell.devices[0]?.id);
+  /** The controller's line is no device. */
+  let atController = $state(false);
+  const chosen = $derived(atController ? 'controller' : desk.chosen?.id);
   let adding = $state(false);
   let filter = $state('');
   let file = $state.raw<File>();
 
   function show(id: string) {
-    chosen = id;
+    atController = id === 'controller';
+    if (!atController) desk.choose(id);
     adding = false;
     file = undefined;
   }
@@ -64,11 +67,7 @@
     {:else if adding}
       <NewDeviceForm ondone={show} oncancel={() => (adding = false)} />
     {:else if device}
-      {#key device.id}<DeviceLens
-          {device}
-          onremoved={() => (chosen = desk.cell.devices[0]?.id)}
-          oncopied={(id) => (chosen = id)}
-        />{/key}
+      {#key device.id}<DeviceLens {device} oncopied={show} />{/key}
     {:else if chosen === 'controller'}
       <ControllerLens />
     {:else}

@@ -6,8 +6,8 @@
   import { useDesk } from '$lib/desk/desk.svelte.js';
 
   const desk = useDesk();
-  let chosen = $state<string | undefined>(desk.cell.devices[0]?.id);
-  const device = $derived(desk.cell.devices.find((d) => d.id === chosen));
+  const chosen = $derived(desk.chosen?.id);
+  const device = $derived(desk.chosen);
   const shapes = [
     ['●', 'open'],
     ['▲', 'lost or refused'],
@@ -24,7 +24,7 @@
         <LineUpLinks here="/reticle" />
       </div>
       <div class="min-h-0 flex-1">
-        <Reticle devices={desk.cell.devices} {chosen} onchoose={(id) => (chosen = id)} />
+        <Reticle devices={desk.cell.devices} {chosen} onchoose={(id) => desk.choose(id)} />
       </div>
       <p class="flex flex-wrap justify-center gap-x-4 text-xs text-faint">
         {#each shapes as [shape, word] (word)}<span>{shape} {word}</span>{/each}
@@ -34,11 +34,7 @@
   {/snippet}
   {#snippet lens()}
     {#if device}
-      {#key device.id}<DeviceLens
-          {device}
-          onremoved={() => (chosen = desk.cell.devices[0]?.id)}
-          oncopied={(id) => (chosen = id)}
-        />{/key}
+      {#key device.id}<DeviceLens {device} oncopied={(id) => desk.choose(id)} />{/key}
     {:else}
       <p class="text-faint">Choose a device.</p>
     {/if}
