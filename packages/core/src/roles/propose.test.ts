@@ -118,3 +118,43 @@ describe('of an image', () => {
     expect(proposeRoles({ fields: [field], direction: 'feedback' })).toEqual([]);
   });
 });
+
+describe('standards know their places, whatever the names', () => {
+  // CIP Vol. 1, 6-29.6: assembly 71 (from memory).
+  test('extended speed control: single bits, or the bits of a byte', () => {
+    const bits = [0, 1, 2, 3, 4, 5, 6, 7].map((at) =>
+      Field.parse({ id: `b${at}`, name: `x${at}`, type: 'BOOL', at, bits: 1 }),
+    );
+    const speed = Field.parse({ id: 's', name: 'n_ist', type: 'INT', at: 16, bits: 16 });
+    const wanted = [
+      ...(['faulted', 'warning', 'runs forward', 'runs reverse', 'ready', 'network has control'] as const),
+      ...(['network has reference', 'at speed', 'speed actual'] as const),
+    ];
+    const image = { direction: 'feedback', instance: 71, size: 4 } as const;
+    expect(proposeRoles({ ...image, fields: [...bits, speed] }).map((p) => p.role.is)).toEqual(wanted);
+    const byte = Field.parse({ id: 'b', name: 'zsw', type: 'BYTE', at: 0, bits: 8 });
+    const ofByte = proposeRoles({ ...image, fields: [byte, speed] });
+    expect(ofByte.map((p) => p.role.is)).toEqual(wanted);
+    expect(ofByte.map((p) => p.bit)).toEqual([0, 1, 2, 3, 4, 5, 6, 7, null]);
+    // Another size is another assembly of the same number.
+    expect(proposeRoles({ ...image, size: 6, fields: bits })).toEqual([]);
+  });
+
+  // IEC 61800-7-201, statusword (from memory): bit 10 target reached, 12 set-point acknowledge, 13 following error.
+  test('the bits of a status word of an axis; not of a drive', () => {
+    const word = Field.parse({ id: 'w', name: 'Statusword', type: 'UINT', at: 0, bits: 16 });
+    const image = { direction: 'feedback', fields: [word] } as const;
+    const axis = proposeRoles(image, rolesOfKind('servo axis').usual);
+    expect(axis.map((p) => [p.bit, p.role.is])).toEqual([
+      [null, 'status word'],
+      [2, 'enabled'],
+      [3, 'faulted'],
+      [7, 'warning'],
+      [10, 'target reached'],
+      [12, 'setpoint acknowledge'],
+      [13, 'following error'],
+    ]);
+    const drive = proposeRoles(image, rolesOfKind('variable-speed drive').usual);
+    expect(drive.map((p) => p.role.is)).toEqual(['status word']);
+  });
+});

@@ -1,6 +1,6 @@
 import { dimensionOf } from '../layout/dimension.js';
 import type { Field } from '../layout/field.js';
-import type { Direction, Image } from '../layout/image.js';
+import type { Direction } from '../layout/image.js';
 import {
   factsOfRole,
   roleFits,
@@ -12,6 +12,7 @@ import {
 } from '../layout/role.js';
 import { fieldReads } from './fieldReads.js';
 import { patterns } from './patterns.js';
+import { rolesOfProfiles, type ProfiledImage } from './profiles.js';
 import { wordsOf } from './words.js';
 
 /** A role that a field or a bit probably has. */
@@ -99,27 +100,49 @@ export function rolesByName({ name, direction, unit, ...as }: Asked): Found[] {
  * Roles for what has none in an image, each with its reason; a role that only one can have is proposed for the surest
  * alone. `usual` are the roles of the device's kind: they go before others.
  */
-export function proposeRoles(
-  { fields, direction }: Pick<Image, 'fields' | 'direction'>,
-  usual: readonly Role[] = [],
-): RoleProposal[] {
+export function proposeRoles(image: ProfiledImage, usual: readonly Role[] = []): RoleProposal[] {
+  const { fields, direction } = image;
   const taken = new Set(
     fields.flatMap((f) => [f.role, ...f.bitRoles.map((b) => b.role)]).flatMap((r) => (r ? [key(r)] : [])),
   );
-  const proposals = fields.flatMap((field) => [
+  const byName = fields.flatMap((field) => [
     ...(field.role ? [] : one(field, null, field.sourceName || field.name, direction, usual)),
     ...field.bitLabels
       .filter(({ bit }) => !field.bitRoles.some((b) => b.bit === bit))
       .flatMap(({ bit, text }) => one(field, bit, text, direction, usual)),
   ]);
-  fromOne(proposals);
+  fromOne(byName);
+  // A standard knows its places better than their names do.
+  const byProfile = profiled(image, byName, usual);
+  const known = new Set(byProfile.map((p) => `${p.field} ${p.bit}`));
+  const proposals = [...byProfile, ...byName.filter((p) => !known.has(`${p.field} ${p.bit}`))];
   const surest = [...proposals].sort((a, b) => b.sure - a.sure);
   const kept = surest.filter(({ role }) => {
     if (taken.has(key(role))) return false;
     taken.add(key(role));
     return true;
   });
-  return proposals.filter((p) => kept.includes(p));
+  const order = new Map(fields.map(({ id }, i) => [id, i]));
+  return proposals
+    .filter((p) => kept.includes(p))
+    .sort((a, b) => order.get(a.field)! - order.get(b.field)! || (a.bit ?? -1) - (b.bit ?? -1));
+}
+
+/** Proposals for places that have no role yet. */
+function profiled(
+  image: ProfiledImage,
+  byName: readonly RoleProposal[],
+  usual: readonly Role[],
+): RoleProposal[] {
+  const positions = usual.includes('setpoint strobe');
+  const roleOf = (field: Field) =>
+    field.role?.is ?? byName.find((p) => p.field === field.id && p.bit === null)?.role.is;
+  return rolesOfProfiles(image, positions, roleOf).flatMap(({ field: id, bit, role, reason }) => {
+    const field = image.fields.find((f) => f.id === id)!;
+    const has = bit === null ? field.role !== null : field.bitRoles.some((b) => b.bit === bit);
+    const { safety = false } = factsOfRole(role);
+    return has ? [] : [{ field: id, bit, role: { is: role, number: null }, sure: 0.98, reason, ask: safety }];
+  });
 }
 
 const key = ({ is, number }: RoleOf) => `${is} ${number ?? ''}`;
