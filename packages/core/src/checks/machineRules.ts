@@ -7,7 +7,10 @@ import { finding } from '../messages/finding.js';
 import { Problem } from '../messages/problem.js';
 import type { Rule } from './rule.js';
 
-/** What is wrong with the lines of the machine around the devices. */
+/**
+ * What is wrong with the lines of the machine around the devices. They are of the bench alone: a device that is not there
+ * harms nothing.
+ */
 
 const deviceOf = ({ devices }: Cell, owner: string): Device | undefined =>
   devices.find(({ name }) => identifierOf(name) === owner);
@@ -20,7 +23,7 @@ export const machineTargetUnknown: Rule = (cell) =>
     const device = deviceOf(cell, owner);
     if (device && actedOn(device).includes(what)) return [];
     const missing = device ? `${what} of ${device.name}` : owner;
-    return [finding('machine.targetUnknown', 'warning', {}, { line: row.name, missing })];
+    return [finding('machine.targetUnknown', 'notice', {}, { line: row.name, missing })];
   });
 
 /** An expression that cannot be read, or that names what is not there. */
@@ -41,11 +44,11 @@ export const machineWrong: Rule = (cell) => {
         return !device || !namesOf(device).reads.includes(what);
       });
       return missing.length > 0
-        ? [finding('machine.nameUnknown', 'warning', {}, { line: row.name, missing: missing.join(', ') })]
+        ? [finding('machine.nameUnknown', 'notice', {}, { line: row.name, missing: missing.join(', ') })]
         : [];
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
-      return [finding('machine.wrong', 'error', {}, { line: row.name, reason: error.message })];
+      return [finding('machine.wrong', 'warning', {}, { line: row.name, reason: error.message })];
     }
   });
 };

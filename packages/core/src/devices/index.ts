@@ -18,3 +18,4 @@ export { roleBehaviourOf } from './byRoles/list.js';
 export { Commands, type Told } from './byRoles/commands.js';
 export type { RoleBehaviour } from './byRoles/roleBehaviour.js';
 export { RoleImage, type RoleValues } from './byRoles/roleImage.js';
+export { describedParameters, type DescribedParameter } from './plain/parameters.js';

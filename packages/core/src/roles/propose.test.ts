@@ -143,7 +143,7 @@ describe('standards know their places, whatever the names', () => {
   // IEC 61800-7-201, statusword (from memory): bit 10 target reached, 12 set-point acknowledge, 13 following error.
   test('the bits of a status word of an axis; not of a drive', () => {
     const word = Field.parse({ id: 'w', name: 'Statusword', type: 'UINT', at: 0, bits: 16 });
-    const image = { direction: 'feedback', fields: [word] } as const;
+    const image = { direction: 'feedback' as const, fields: [word] };
     const axis = proposeRoles(image, rolesOfKind('servo axis').usual);
     expect(axis.map((p) => [p.bit, p.role.is])).toEqual([
       [null, 'status word'],

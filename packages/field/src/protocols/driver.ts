@@ -1,6 +1,7 @@
 import type { Description, Device, Found, Identity, Link, LinkBase } from '@fadenkreuz/core';
 import type {
   ConnectionPoint,
+  DescribedParameter,
   DriveChange,
   DriveFacts,
   NetworkState,
@@ -66,6 +67,8 @@ export interface Simulated {
   addressing: Addressing;
   points: () => readonly SimulatedPoint[];
   parameters: ParameterTable | undefined;
+  /** Parameters of which only the description is known. */
+  described: readonly DescribedParameter[];
   drive: { facts: () => DriveFacts; change: (part: DriveChange) => void } | undefined;
   /** How bad the fault is that it has. */
   health: () => 'good' | 'minor' | 'major';

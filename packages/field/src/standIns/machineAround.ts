@@ -5,7 +5,7 @@ import type { Schedule } from '../timing/schedule.js';
 const stepMs = 20;
 
 /** A device of the machine, as far as it can be looked at. */
-export interface MachinePart {
+export interface Observed {
   readonly device: { id: string };
   /** A role or a field by its identifier. */
   valueOf(name: string): number | undefined;
@@ -14,7 +14,7 @@ export interface MachinePart {
 /** The machine around all stand-ins of a bench: what they do acts on it, and it acts on them. */
 export class MachineAround {
   private machine: Machine;
-  private readonly parts = new Map<string, MachinePart>();
+  private readonly parts = new Map<string, Observed>();
   private readonly stopSteps: () => void;
 
   constructor(cell: Pick<Cell, 'machine' | 'devices'>, schedule: Schedule) {
@@ -32,11 +32,11 @@ export class MachineAround {
     this.machine = new Machine(cell.machine, cell.devices, this.machine);
   }
 
-  join(part: MachinePart): void {
+  join(part: Observed): void {
     this.parts.set(part.device.id, part);
   }
 
-  leave(part: MachinePart): void {
+  leave(part: Observed): void {
     if (this.parts.get(part.device.id) === part) this.parts.delete(part.device.id);
   }
 

@@ -1,17 +1,17 @@
 import {
   actingByRoles,
-  identifierOf,
   measuredField,
   offerOf,
   Problem,
   protocolOf,
-  quantitiesOf,
   type Device,
   type Fault,
   type Identity,
 } from '@fadenkreuz/core';
 import {
   behaviours,
+  describedParameters,
+  type DescribedParameter,
   lossBy,
   moduleStatus,
   networkStatus,
@@ -31,8 +31,8 @@ import type { Schedule } from '../timing/schedule.js';
 import { Cable } from '../wire/cable.js';
 import { Addressing, macOf } from '../addresses/addressing.js';
 import { DeviceSide } from './deviceSide.js';
-import { LaidOut } from './laidOut.js';
 import type { MachineAround } from './machineAround.js';
+import { MachinePart } from './machinePart.js';
 import { InjectedFaults } from './injectedFaults.js';
 import { RoleDriven } from './roleDriven.js';
 import { Points } from './points.js';
@@ -73,12 +73,11 @@ export class StandIn {
   private moving: Promise<void> = Promise.resolve();
   private closed = false;
   private readonly behaviour: Behaviour<unknown>;
-  private laidOut: LaidOut | undefined;
-  /** Identifiers of the quantities of its kind. */
-  private readonly meets: ReadonlyMap<string, string>;
+  private readonly part: MachinePart;
   private readonly seed: number;
   private state: unknown;
   private readonly points: Points;
+  private readonly described: readonly DescribedParameter[];
   /** What a person has it show. */
   readonly side: DeviceSide;
   /** How it acts by the roles of its fields; undefined for what has none. */
@@ -105,18 +104,20 @@ export class StandIn {
     this.driver = driver;
     this.identity = this.ownIdentity = description.identity ?? device.identity;
     const acts = actingByRoles(device);
-    this.acts = acts && new RoleDriven(acts, device.links[0]!, description, (quantity) => this.met(quantity));
+    this.acts =
+      acts && new RoleDriven(acts, device.links[0]!, description, (quantity) => this.part.met(quantity));
     const plain = plainBehaviour(description, this.identity);
     this.behaviour = standIn
       ? behaviours[standIn]
       : (this.acts?.behaviour(plain, () => this.points.all()) ?? (plain as Behaviour<unknown>));
     this.addressing = new Addressing(device.address, device.factoryAddress);
-    this.meets = new Map(quantitiesOf(device.kind).map(({ name }) => [name, identifierOf(name)]));
-    this.laidOut = device.links[0] && new LaidOut(device.links[0], description);
+    this.part = new MachinePart(device, options.machine, () => this.points.all());
     this.seed = options.seed ?? seedOf(device.id);
     this.state = this.behaviour.start(this.seed);
     this.cable = new Cable(this.seed);
     this.points = new Points(this.behaviour, description.points);
+    // Of the demo's products the behaviour has the parameters.
+    this.described = standIn ? [] : describedParameters(description.parameters);
     this.simulated = this.simulation();
     this.side = new DeviceSide(device.links[0]!, description, Math.random);
   }
@@ -135,6 +136,7 @@ export class StandIn {
       mac: macOf(this.seed),
       addressing: this.addressing,
       points: this.points.all,
+      described: this.described,
       parameters: behaviour.parameters && parameterTable(behaviour.parameters, state),
       drive: drive && {
         facts: () => drive.facts(this.state),
@@ -147,7 +149,10 @@ export class StandIn {
         this.settingsAt = -Infinity;
       },
       reset: (toFactory) => {
-        if (toFactory) this.addressing.toFactory(null);
+        if (toFactory) {
+          this.addressing.toFactory(null);
+          for (const parameter of this.described) parameter.restore();
+        }
         this.restart();
       },
     };
@@ -158,7 +163,7 @@ export class StandIn {
     const [link] = device.links;
     if (!link) return;
     this.side.layOut(link, device.description, performance.now());
-    this.laidOut = new LaidOut(link, device.description);
+    this.part.layOut(device);
     this.acts?.layOut(link, device.description);
   }
 
@@ -250,12 +255,12 @@ export class StandIn {
       last = now;
     };
     this.stopSteps = this.options.schedule.every(stepMs, step, { spread: true, patient: true });
-    this.options.machine?.join(this);
+    this.part.join();
   }
 
   async close(): Promise<void> {
     this.closed = true;
-    this.options.machine?.leave(this);
+    this.part.leave();
     this.stopSteps?.();
     this.cable.close();
     await this.moving;
@@ -405,7 +410,7 @@ export class StandIn {
     const { bytes, point, run } = this.served?.command(now) ?? nothing;
     this.noteOutputs(bytes !== undefined);
     this.side.move(now);
-    const { met } = this;
+    const { met } = this.part;
     this.state = this.behaviour.step(this.state, { elapsedMs, command: bytes, instance: point, run, met });
     this.showFeedback(now);
     this.showSettings(now);
@@ -417,28 +422,8 @@ export class StandIn {
     this.served?.changed(now);
   }
 
-  /** What of the machine acts on it. */
-  private readonly met = (quantity: string): number | undefined => {
-    const name = this.meets.get(quantity);
-    return name === undefined ? undefined : this.options.machine?.actsOn(this.device.id).get(name);
-  };
-
-  /** What the machine has it show: what is no quantity that its kind meets. */
-  private shownByMachine(): ReadonlyMap<string, number> {
-    const acting = this.options.machine?.actsOn(this.device.id);
-    if (!acting?.size) return nothingShown;
-    const quantities = new Set(this.meets.values());
-    return new Map([...acting].filter(([name]) => !quantities.has(name)));
-  }
-
-  /** The value of a role or field, by its identifier. */
-  valueOf(name: string): number | undefined {
-    return this.laidOut?.valueOf(name, this.points.all());
-  }
-
   private readonly overrange = (described: ConnectionPoint, into: Uint8Array) => {
-    const shown = this.shownByMachine();
-    if (shown.size > 0) this.laidOut?.over(described, into, shown);
+    this.part.over(described, into);
     this.side.over(described, into);
     this.faults.overrange(described, into);
   };
@@ -475,8 +460,6 @@ export interface Outputs {
   /** ms since 1970. */
   since: number;
 }
-
-const nothingShown: ReadonlyMap<string, number> = new Map();
 
 /** What a device is told while nobody commands it. */
 const nothing: Omit<Commanded, 'bytes'> & { bytes: undefined } = { point: 0, bytes: undefined, run: false };

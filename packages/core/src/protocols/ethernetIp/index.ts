@@ -51,4 +51,5 @@ export {
   tcpIpInterfaceObject,
 } from './objects/network.js';
 export type { EthernetLinkFacts, LinkCounters, TcpIpChange, TcpIpFacts } from './objects/network.js';
+export { describedObjects } from './objects/described.js';
 export { parameterObject } from './objects/parameter.js';

@@ -95,6 +95,7 @@ class ServedMemory {
     this.watchdogMs = (offer?.protocol === 'modbus-tcp' ? offer.watchdogMs : null) ?? Infinity;
     this.registers = new RegisterMemory({
       points: device.points,
+      described: device.described,
       identity: device.identity,
       maker: device.maker,
       onWrite: (point) => this.written(point),

@@ -1,10 +1,13 @@
 import type { Identity } from '@fadenkreuz/core';
-import type { RegisterTable } from '@fadenkreuz/core/devices';
+import type { DescribedParameter, RegisterTable } from '@fadenkreuz/core/devices';
 import type { ModbusMemory } from '@fadenkreuz/core/modbus-tcp';
 import type { SimulatedPoint } from '../driver.js';
+import { ParameterRegisters } from './parameterRegisters.js';
 
 export interface RegisterMemoryOptions {
   points: () => readonly SimulatedPoint[];
+  /** Parameters that stand in registers or bits of their own. */
+  described: readonly DescribedParameter[];
   identity: () => Identity;
   /** Who makes it, in words; empty where that is not known. */
   maker: () => string;
@@ -13,15 +16,20 @@ export interface RegisterMemoryOptions {
 }
 
 /**
- * The bytes of a stand-in as a Modbus server shows them: each point is a run of registers, or of bits, and nothing else
- * exists.
+ * The bytes of a stand-in as a Modbus server shows them: each point is a run of registers, or of bits, each described
+ * parameter stands at its place, and nothing else exists.
  */
 export class RegisterMemory implements ModbusMemory {
-  constructor(private readonly options: RegisterMemoryOptions) {}
+  private readonly parameters: ParameterRegisters;
+
+  constructor(private readonly options: RegisterMemoryOptions) {
+    this.parameters = new ParameterRegisters(options.described);
+  }
 
   readRegisters(kind: 'holding' | 'inputs', start: number, count: number): number[] | undefined {
-    const place = this.find(kind === 'holding' ? 'holding' : 'input', start, count);
-    if (!place) return undefined;
+    const table = kind === 'holding' ? 'holding' : 'input';
+    const place = this.find(table, start, count);
+    if (!place) return this.parameters.read(table, start, count);
     const {
       point: { bytes },
       from,
@@ -43,8 +51,9 @@ export class RegisterMemory implements ModbusMemory {
 
   writeRegisters(start: number, registers: readonly number[]): boolean {
     const place = this.find('holding', start, registers.length);
+    if (!place) return this.parameters.write(start, registers);
     // What the device reports is read only.
-    if (!place || place.point.use === 'feedback') return false;
+    if (place.point.use === 'feedback') return false;
     registers.forEach((value, i) => {
       place.point.bytes[place.from + 2 * i] = value >> 8;
       place.point.bytes[place.from + 2 * i + 1] = value & 0xff;
