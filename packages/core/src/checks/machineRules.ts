@@ -8,8 +8,8 @@ import { Problem } from '../messages/problem.js';
 import type { Rule } from './rule.js';
 
 /**
- * What is wrong with the lines of the machine around the devices. They are of the bench alone: a device that is not there
- * harms nothing.
+ * What is wrong with the lines of the machine around the devices. They are of the bench alone: one for a device that is
+ * not there harms nothing.
  */
 
 const deviceOf = ({ devices }: Cell, owner: string): Device | undefined =>
