@@ -35,6 +35,8 @@ export default defineConfig({
           // The tests share loopback addresses and the protocols' real ports.
           fileParallelism: false,
           isolate: false,
+          // What runs beside each other in one file mostly waits.
+          maxConcurrency: 32,
           testTimeout,
           hookTimeout: testTimeout,
         },

@@ -54,6 +54,10 @@ for (const [bit, level, value] of [
 }
 await page.waitForTimeout(12_000);
 await shot(page, 'bench');
+await page.getByRole('button', { name: 'Machine', exact: true }).click();
+await page.getByRole('button', { name: 'Add a line' }).scrollIntoViewIfNeeded();
+await page.waitForTimeout(600);
+await shot(page, 'machine');
 await view(page, 'Line-up');
 await page.getByLabel('name of climate_io_u1', { exact: true }).click();
 await page.waitForTimeout(400);

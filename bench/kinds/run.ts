@@ -24,10 +24,9 @@ function cellOf(acting: boolean): Cell {
   const base = readCellFile(JSON.stringify(demo));
   const devices = Array.from({ length: count }, (_, i) => {
     const { kind, commands, answers } = kindsByRoles[i % kindsByRoles.length]!;
-    const link =
-      (share === 'mixed' ? (i >> 4) % 2 === 0 : share === 'ethernet-ip')
-        ? ethernetIpLink([bitsFirst(commands), bitsFirst(answers)])
-        : modbusLink([numbersFirst(commands), numbersFirst(answers)]);
+    const link = (share === 'mixed' ? (i >> 4) % 2 === 0 : share === 'ethernet-ip')
+      ? ethernetIpLink([bitsFirst(commands), bitsFirst(answers)])
+      : modbusLink([numbersFirst(commands), numbersFirst(answers)]);
     const subnet = `10.62.${1 + Math.floor(i / 200)}`;
     const device = handMade(acting ? kind : 'other', subnet, 10 + (i % 200), link);
     return { ...device, id: `x${i}`, name: `unit_x${i}` };

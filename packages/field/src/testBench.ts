@@ -21,6 +21,8 @@ export function climateCell(change: (link: EthernetIpLink, device: Device) => vo
     id: 'test',
     controller: { ...cell.controller, address: '10.99.40.1' },
     network: { ...cell.network, subnet: '10.99.40.0/24', gateway: null, ranges: [] },
+    // What stood around it is not there.
+    machine: [],
     devices: [device],
   };
 }

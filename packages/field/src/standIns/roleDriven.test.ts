@@ -275,15 +275,15 @@ test('an axis by its roles: enabled, homed, sent by a strobe, acknowledged, ther
     write(name, typed);
   await until(() => value('known') === 1 && value('on') === 1);
   write('ref', '0');
-  write('to', '50');
+  write('to', '300');
   expect(value('at')).toBe(0);
   const from = performance.now();
   write('new', '1');
   await until(() => value('taken') === 1 && value('there') === 0);
   await until(() => value('there') === 1);
-  // 50 mm with 200 mm/s and 1000 mm/s²: 0.2 s up, 0.05 s at speed, 0.2 s down; 0.45 s by hand.
-  expect((performance.now() - from) / 1000).toBeGreaterThan(0.4);
-  expect(value('at')).toBe(50);
+  // 300 mm with 200 mm/s and 1000 mm/s²: 0.2 s up, 1.3 s at speed, 0.2 s down; 1.7 s by hand.
+  expect((performance.now() - from) / 1000).toBeGreaterThan(1.6);
+  expect(value('at')).toBe(300);
   write('new', '0');
   await until(() => value('taken') === 0);
 });
