@@ -237,14 +237,18 @@ export const kindsByRoles: readonly KindRoles[] = [
   },
 ];
 
+/** Ids are one image's alone. */
+const named = (fields: readonly object[], image: string): object[] =>
+  fields.map((field, i) => ({ ...field, id: `${image}${i}` }));
+
 const sides = (layouts: [Layout, Layout], order: 'little' | 'big') => ({
   command: {
     ...{ id: 'c1', direction: 'command', instance: 130, size: layouts[0].size, start: 0, swapped: false },
-    ...{ order, numbering: null, groups: [], fields: layouts[0].fields },
+    ...{ order, numbering: null, groups: [], fields: named(layouts[0].fields, 'c') },
   } as never,
   feedback: {
     ...{ id: 'f1', direction: 'feedback', instance: 131, size: layouts[1].size, start: 0, swapped: false },
-    ...{ order, numbering: null, groups: [], derived: [], fields: layouts[1].fields },
+    ...{ order, numbering: null, groups: [], derived: [], fields: named(layouts[1].fields, 'f') },
   } as never,
 });
 

@@ -19,20 +19,19 @@ interface Piece {
   fields: (at: number) => object[];
 }
 
-const number = (unit: string) =>
-  fc.oneof(
-    fc.record({
-      type: fc.constantFrom('INT', 'DINT'),
-      scale: fc.constant({ factor: '1/100', offset: '0' }),
-      order: fc.constantFrom('little', 'big'),
-      unit: fc.constant(unit),
-    }),
-    fc.record({
-      type: fc.constant('REAL'),
-      order: fc.constantFrom('little', 'big'),
-      unit: fc.constant(unit),
-    }),
-  );
+const order = fc.constantFrom('little', 'big');
+/** A measurement in hundredths or as a real number; a count without a unit. */
+const number = (unit: string): fc.Arbitrary<{ type: string }> =>
+  unit === ''
+    ? fc.record({ type: fc.constantFrom('UINT', 'UDINT'), order })
+    : fc.oneof(
+        fc.record({
+          type: fc.constantFrom('INT', 'DINT'),
+          scale: fc.constant({ factor: '1/100', offset: '0' }),
+          ...{ order, unit: fc.constant(unit) },
+        }),
+        fc.record({ type: fc.constant('REAL'), order, unit: fc.constant(unit) }),
+      );
 const bitsOf = { INT: 16, DINT: 32, REAL: 32, UINT: 16, UDINT: 32 } as Record<string, number>;
 
 /** One role as a piece of an image, in one of the ways in which manuals lay it out. */
@@ -50,18 +49,6 @@ function piece({ is, count = 1, unit = '', length = 16 }: Wanted): fc.Arbitrary<
         },
       ],
     }));
-  if (reads === 'number' && unit === '')
-    return fc
-      .record({ type: fc.constantFrom('UINT', 'UDINT'), order: fc.constantFrom('little', 'big') })
-      .map((one) => ({
-        bits: bitsOf[one.type]! * count,
-        aligned: true,
-        fields: (at) =>
-          Array.from({ length: count }, (_, i) => ({
-            ...{ ...one, name: `${name}_${i}`, at: at + i * bitsOf[one.type]!, bits: bitsOf[one.type]! },
-            role: { is, number: count > 1 ? i + 1 : null },
-          })),
-      }));
   if (reads === 'number')
     return number(unit).map((one) => ({
       bits: bitsOf[one.type]! * count,
@@ -136,7 +123,13 @@ function image(direction: 'command' | 'feedback', wanted: readonly Wanted[]) {
 }
 
 /** Layouts of a device: two images that have nothing in common but what they are for. */
-export const layouts = (commands: readonly Wanted[], answers: readonly Wanted[]) =>
-  fc.record({ command: image('command', commands), feedback: image('feedback', answers) });
+export const layouts = (commands: readonly Wanted[], answers: readonly Wanted[]): fc.Arbitrary<Laid> =>
+  fc.record({
+    command: image('command', commands),
+    feedback: image('feedback', answers),
+  }) as fc.Arbitrary<Laid>;
 
-export type Laid = typeof layouts extends (...args: never[]) => fc.Arbitrary<infer One> ? One : never;
+export interface Laid {
+  command: CommandImage;
+  feedback: FeedbackImage;
+}
