@@ -19,14 +19,15 @@
     device: { id: string; name: string };
     image: Image;
     bytes: Uint8Array | undefined;
-    /** Whether values may be written now. */
+    /** Whether values may be written; `waits`: once the link stands again. */
     writable?: boolean;
+    waits?: boolean;
     /** Shows all numbers in this way; undefined: each as its field says. */
     radix?: Radix | undefined;
     /** Why no value is one of now, such as `last packet 2.3 s ago`; empty while they are. */
     stale?: string;
   }
-  let { device, image, bytes, writable = false, radix, stale = '' }: Props = $props();
+  let { device, image, bytes, writable = false, waits = false, radix, stale = '' }: Props = $props();
   const desk = useDesk();
 
   const command = $derived(image.direction === 'command');
@@ -98,6 +99,7 @@
                 signal={field}
                 on={value === true}
                 plain={reading?.plain ?? ''}
+                disabled={waits}
               />
             {:else}
               {#if field.type === 'BOOL' && value !== undefined}<span aria-hidden="true"

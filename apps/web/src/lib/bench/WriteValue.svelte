@@ -10,9 +10,11 @@
     /** A bit's state, or a number's text as it would be typed. */
     on: boolean;
     plain: string;
+    /** The link does not stand: a bit set now would go nowhere. What is being typed stays. */
+    disabled?: boolean;
   }
   /** Sets a value of a command image on the bench: bits are set or held down, numbers typed. */
-  let { deviceId, signal, on, plain }: Props = $props();
+  let { deviceId, signal, on, plain, disabled = false }: Props = $props();
   const desk = useDesk();
 
   const write = (value: string, hold = false) =>
@@ -23,9 +25,10 @@
 
 {#if signal.type === 'BOOL'}
   <span class="segment" role="group" aria-label="write {signal.name}">
-    <button aria-pressed={!on} onclick={() => write('0')}>0</button>
-    <button aria-pressed={on} onclick={() => write('1')}>1</button>
+    <button {disabled} aria-pressed={!on} onclick={() => write('0')}>0</button>
+    <button {disabled} aria-pressed={on} onclick={() => write('1')}>1</button>
     <button
+      {disabled}
       title="1 while it is pressed"
       aria-label="hold {signal.name}"
       onpointerdown={() => write('1', true)}

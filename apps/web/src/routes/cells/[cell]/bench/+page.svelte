@@ -132,7 +132,8 @@
             {image}
             bytes={desk.bytes.get(image.id)}
             radix={radix || undefined}
-            writable={image.direction === 'command' && desk.armed && status?.state === 'open'}
+            writable={image.direction === 'command' && desk.armed && running !== undefined}
+            waits={status?.state !== 'open'}
           />
         {/each}
       </div>
