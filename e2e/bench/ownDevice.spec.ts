@@ -101,6 +101,8 @@ async function takeRoles(page: Page): Promise<void> {
     await lookAt(page, side);
     await page.getByRole('button', { name: /^Take \d+$/ }).click();
   }
+  // A device that begins to act is another stand-in: what was written to the one before it is gone.
+  await expect(page.getByRole('status').filter({ hasText: 'not stored yet' })).toHaveCount(0);
 }
 
 test('from a pasted table of 60 fields to its stand-in, obeying', async ({ page, request, cellId }) => {
