@@ -97,7 +97,8 @@ interface Scenario {
 }
 /** Seconds that a move takes, and what a step of 20 ms, an update of 20 ms and a busy machine add. */
 const between = (seconds: number, least: number) => {
-  expect(seconds).toBeGreaterThan(least - 0.08);
+  // A step that is late counts the time before the command, too.
+  expect(seconds).toBeGreaterThan(least * 0.75 - 0.08);
   expect(seconds).toBeLessThan(least + 3);
 };
 

@@ -7,7 +7,8 @@ import type { RoleBehaviour } from './roleBehaviour.js';
 interface Sensor {
   ms: number;
   met: number | undefined;
-  offset: number;
+  /** What it measured when zero was given, as a share of its range or as the machine says it. */
+  zero: number | undefined;
   blinded: boolean;
 }
 
@@ -23,17 +24,18 @@ const share = (ms: number): number => 0.5 - 0.4 * Math.cos((2 * Math.PI * ms) / 
 export const measuringSensor: RoleBehaviour<Sensor> = {
   title: 'a measuring sensor: its value swings through its range',
   acts: ['measured value', 'analogue input'],
-  start: () => ({ ms: 0, met: undefined, offset: 0, blinded: false }),
+  start: () => ({ ms: 0, met: undefined, zero: undefined, blinded: false }),
   step: (state, told) => {
     const ms = state.ms + told.elapsedMs;
     const met = told.met('value');
     const zeroed = told.given('zero', 'rising edge');
-    return { ...state, ms, met, offset: zeroed ? (met ?? share(ms)) : state.offset };
+    return { ...state, ms, met, zero: zeroed ? (met ?? share(ms)) : state.zero };
   },
-  shows: ({ ms, met, offset, blinded }, feedback) => {
+  shows: ({ ms, met, zero, blinded }, feedback) => {
     const { low, high } = feedback.range('measured value') ?? { low: 0, high: 100 };
     // A zero was taken of the swing, or of what the machine says.
-    const value = met === undefined ? low + (high - low) * (share(ms) - offset) : met - offset;
+    const swing = zero === undefined ? low + (high - low) * share(ms) : (high - low) * (share(ms) - zero);
+    const value = met === undefined ? swing : met - (zero ?? 0);
     const part = (value - low) / (high - low);
     const over = blinded || part < 0 || part > 1;
     const shown = over ? (part < 0 ? low : high) : value;
