@@ -132,7 +132,9 @@ test('from a pasted table of 60 fields to its stand-in, obeying', async ({ page,
 
   await page.getByRole('link', { name: 'Bench' }).click();
   await page.getByRole('button', { name: 'Start', exact: true }).click();
-  await page.getByRole('row').filter({ hasText: 'infeed_roller_m7' }).first().click();
+  const line = page.getByRole('row').filter({ hasText: 'infeed_roller_m7' }).first();
+  await line.click();
+  await expect(line).toContainText('open');
   await page.getByRole('button', { name: 'Arm', exact: true }).click();
   await page.getByLabel('write SpeedRef').fill('900');
   await page.keyboard.press('Enter');
@@ -161,7 +163,9 @@ test('from a data sheet (EDS)', async ({ page, cellId }) => {
   await takeRoles(page);
   await page.getByRole('link', { name: 'Bench' }).click();
   await page.getByRole('button', { name: 'Start', exact: true }).click();
-  await page.getByRole('row').filter({ hasText: 'outfeed_roller_m8' }).first().click();
+  const line = page.getByRole('row').filter({ hasText: 'outfeed_roller_m8' }).first();
+  await line.click();
+  await expect(line).toContainText('open');
   await page.getByRole('button', { name: 'Arm', exact: true }).click();
   await page.getByLabel('write speed_reference').fill('12.5');
   await page.keyboard.press('Enter');
@@ -203,7 +207,9 @@ test('from a list of Modbus registers', async ({ page, cellId }) => {
   await takeRoles(page);
   await page.getByRole('link', { name: 'Bench' }).click();
   await page.getByRole('button', { name: 'Start', exact: true }).click();
-  await page.getByRole('row').filter({ hasText: 'silo_scale_b8' }).first().click();
+  const line = page.getByRole('row').filter({ hasText: 'silo_scale_b8' }).first();
+  await line.click();
+  await expect(line).toContainText('open');
   await expect(page.locator('[data-value="Gross weight"]')).toContainText('12.5');
   await expect(page.locator('[data-value=Stable]')).toContainText('1');
   await set(page, 'Tare');
