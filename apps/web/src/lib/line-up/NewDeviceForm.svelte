@@ -7,6 +7,10 @@
   let { ondone, oncancel }: { ondone: (id: string) => void; oncancel: () => void } = $props();
   const desk = useDesk();
 
+  /** The entries that are whole numbers. */
+  type Count = {
+    [K in keyof NewDevice]: NewDevice[K] extends number ? K : never;
+  }[keyof NewDevice];
   const entry: NewDevice = $state(
     untrack(() => ({
       name: freeName(desk.cell, 'part_x1'),
@@ -49,6 +53,12 @@
     if (desk.edit({ edit: 'device.add', device })) ondone(device.id);
   }
 </script>
+
+{#snippet count(title: string, key: Count)}
+  <label class="flex flex-col"
+    >{title}<input class="input font-mono input-sm" type="number" bind:value={entry[key]} required /></label
+  >
+{/snippet}
 
 <form onsubmit={add} class="flex flex-col gap-2.5">
   <h2 class="text-lg font-semibold">Add a device by hand</h2>
@@ -115,79 +125,30 @@
       </select>
     </label>
     {#snippet image(side: 'command' | 'feedback', arrow: string, tone: string)}
-      {@const count = side === 'command' ? 'commandCount' : 'feedbackCount'}
+      {@const size = side === 'command' ? 'commandCount' : 'feedbackCount'}
       {@const instance = side === 'command' ? 'commandInstance' : 'feedbackInstance'}
       <fieldset class="grid grid-cols-[1fr_1fr] gap-2">
         <legend class={['font-medium', tone]}>{arrow} {side} image</legend>
-        <label class="flex flex-col"
-          >instance<input
-            class="input font-mono input-sm"
-            type="number"
-            bind:value={entry[instance]}
-            required
-          /></label
-        >
-        <label class="flex flex-col"
-          >size<input
-            class="input font-mono input-sm"
-            type="number"
-            bind:value={entry[count]}
-            required
-          /></label
-        >
+        {@render count('instance', instance)}
+        {@render count('size', size)}
         <p class="col-span-2 text-xs text-faint">
-          = <span class="font-mono">{bytes(entry[count])}</span> bytes
+          = <span class="font-mono">{bytes(entry[size])}</span> bytes
         </p>
       </fieldset>
     {/snippet}
     {@render image('command', '▸', 'text-command')}
     {@render image('feedback', '◂', 'text-feedback')}
-    <label class="flex flex-col"
-      >configuration<input
-        class="input font-mono input-sm"
-        type="number"
-        bind:value={entry.configurationInstance}
-        required
-      /></label
-    >
+    {@render count('configuration', 'configurationInstance')}
   {:else}
     <fieldset class="grid grid-cols-[1fr_1fr] gap-2">
       <legend class="font-medium text-command">▸ registers that are written</legend>
-      <label class="flex flex-col"
-        >first holding register<input
-          class="input font-mono input-sm"
-          type="number"
-          bind:value={entry.commandStart}
-          required
-        /></label
-      >
-      <label class="flex flex-col"
-        >how many<input
-          class="input font-mono input-sm"
-          type="number"
-          bind:value={entry.commandRegisters}
-          required
-        /></label
-      >
+      {@render count('first holding register', 'commandStart')}
+      {@render count('how many', 'commandRegisters')}
     </fieldset>
     <fieldset class="grid grid-cols-[1fr_1fr] gap-2">
       <legend class="font-medium text-feedback">◂ registers that are read</legend>
-      <label class="flex flex-col"
-        >first<input
-          class="input font-mono input-sm"
-          type="number"
-          bind:value={entry.feedbackStart}
-          required
-        /></label
-      >
-      <label class="flex flex-col"
-        >how many<input
-          class="input font-mono input-sm"
-          type="number"
-          bind:value={entry.feedbackRegisters}
-          required
-        /></label
-      >
+      {@render count('first', 'feedbackStart')}
+      {@render count('how many', 'feedbackRegisters')}
       <label class="col-span-2 flex flex-col"
         >of the<select class="select select-sm" bind:value={entry.feedbackTable}>
           <option value="input">input registers</option>

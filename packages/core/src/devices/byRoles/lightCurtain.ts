@@ -17,7 +17,7 @@ interface Curtain {
 }
 
 /** mm from beam to beam: common practice for a hand, no source. */
-export const pitch = 20;
+const pitch = 20;
 /** How often an object comes, how long it stays, ms, and what it is, mm. */
 const everyMs = 8000;
 const staysMs = 2000;

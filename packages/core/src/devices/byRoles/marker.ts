@@ -20,7 +20,7 @@ const printMs = 600;
 const rollLabels = 1000;
 const fewLabels = 50;
 /** A number of our own, for there is no standard of them. */
-export const doorCode = 9;
+const doorCode = 9;
 
 export const marker: RoleBehaviour<Marker> = {
   title: 'a marker: prints a label when it is told to',

@@ -17,7 +17,7 @@ const swingMs = 10_000;
 /** Where its switching signal acts, of its range. */
 const switchesAt = 0.5;
 /** A number of our own, for there is no standard of them. */
-export const blindCode = 7;
+const blindCode = 7;
 
 const share = (ms: number): number => 0.5 - 0.4 * Math.cos((2 * Math.PI * ms) / swingMs);
 

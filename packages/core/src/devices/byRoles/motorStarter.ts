@@ -32,7 +32,7 @@ const tripsAt = 1;
 const warnsAt = 0.9;
 const resetBelow = 0.6;
 /** Tripping by overload: common practice, no standard of the codes. */
-export const overloadTrip = 1;
+const overloadTrip = 1;
 
 function wanted(told: Told, { contactor }: Starter): number {
   if (told.on('stop') || (told.values.has('enable') && !told.on('enable')) || !told.commanded) return 0;

@@ -25,7 +25,7 @@ interface Robot {
 const programMs = 2000;
 const homeProgram = 0;
 /** A number of our own, for there is no standard of them. */
-export const collisionCode = 51;
+const collisionCode = 51;
 
 export const robot: RoleBehaviour<Robot> = {
   title: 'a robot: runs the program that it is told, once at each start',
