@@ -44,6 +44,14 @@ function listenTo(page: Page): () => string[] {
   page.on('pageerror', (error) => said.push(`page: ${error.message}`));
   page.on('request', (request) => underWay.add(request.url()));
   page.on('requestfinished', (request) => underWay.delete(request.url()));
+  page.on('response', (response) => {
+    if (response.status() < 400) return;
+    const at = said.push(`answer: ${response.url()} ${response.status()}`) - 1;
+    void response.text().then(
+      (text) => (said[at] += ` ${text.slice(0, 200)}`),
+      () => undefined,
+    );
+  });
   page.on('requestfailed', (request) => {
     underWay.delete(request.url());
     said.push(`request: ${request.url()} ${request.failure()?.errorText}`);

@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { expect, openView, test } from '../page.js';
+import { setBit } from './commands.js';
 
 const devices = ['brush_belt_m1', 'wheel_scale_b1', 'climate_io_u1', 'port_hub_g1'];
 test.use({ devices });
@@ -190,11 +191,7 @@ test('what is written in the lens of the Sight reaches the device, once Arm allo
   await page.getByRole('button', { name: /command/ }).click();
   const lens = page.getByLabel('Field under the crosshair');
   await expect(lens).toContainText('Arm allows it');
-  await page.getByRole('button', { name: 'Arm', exact: true }).click();
-  await lens
-    .getByRole('group', { name: 'write heater' })
-    .getByRole('button', { name: '1', exact: true })
-    .click();
+  await setBit(page, 'heater', lens);
   await page.getByRole('button', { name: /feedback/ }).click();
   await expect(lens).toContainText('heater_on');
   await expect(lens.getByText('on', { exact: true })).toBeVisible();

@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { expect, openView, storedField, test } from '../page.js';
+import { setBit, writeNumber } from './commands.js';
 
 test('from the first page to a command that the device obeys, an undone move, and the code', async ({
   page,
@@ -32,13 +33,8 @@ test('from the first page to a command that the device obeys, an undone move, an
 
   // Disarmed nothing can be written; armed a bit and a value can.
   await expect(page.getByRole('group', { name: 'write heater', exact: true })).toHaveCount(0);
-  await page.getByRole('button', { name: 'Arm', exact: true }).click();
-  await page
-    .getByRole('group', { name: 'write heater', exact: true })
-    .getByRole('button', { name: '1', exact: true })
-    .click();
-  await page.getByLabel('write heater_level').fill('80');
-  await page.keyboard.press('Enter');
+  await setBit(page, 'heater');
+  await writeNumber(page, 'heater_level', 80);
   await expect(page.locator('[data-value=heater_on]')).toContainText('on');
   const temperature = async () =>
     Number((await page.locator('[data-value=room_temperature]').textContent())?.replace(/[^\d.]/g, ''));

@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, openView, stored, test } from '../page.js';
+import { setBit, writeNumber } from './commands.js';
 
 /**
  * A device that nobody knew, from what its manual gives to a command that its stand-in obeys. A person's clicks are
@@ -84,16 +85,6 @@ async function layOut(page: Page, side: 'command' | 'feedback', rows: (string | 
   await page.getByRole('button', { name: `Take ${rows.length - 1} fields`, exact: true }).click();
 }
 
-/** Presses 1 of a bit. A busy computer may not be heard for a while, and loses Arm by that: one arms again. */
-const set = (page: Page, bit: string) =>
-  expect(async () => {
-    const arm = page.getByRole('button', { name: 'Arm', exact: true });
-    // It is another button once Arm holds.
-    if (await arm.isVisible()) await arm.click({ timeout: 2000 });
-    const group = page.getByRole('group', { name: `write ${bit}`, exact: true });
-    await group.getByRole('button', { name: '1', exact: true }).click({ timeout: 5000 });
-  }).toPass();
-
 /** Takes the roles that the names of both sides say. */
 async function takeRoles(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Image', exact: true }).click();
@@ -135,10 +126,8 @@ test('from a pasted table of 60 fields to its stand-in, obeying', async ({ page,
   const line = page.getByRole('row').filter({ hasText: 'infeed_roller_m7' }).first();
   await line.click();
   await expect(line).toContainText('open');
-  await page.getByRole('button', { name: 'Arm', exact: true }).click();
-  await page.getByLabel('write SpeedRef').fill('900');
-  await page.keyboard.press('Enter');
-  await set(page, 'Start');
+  await writeNumber(page, 'SpeedRef', 900);
+  await setBit(page, 'Start');
   // 30 Hz, of four poles, with 25 Hz a second.
   await expect(page.locator('[data-value=SpeedAct]')).toContainText('900');
   await expect(page.locator('[data-value="At speed"]')).toContainText('1');
@@ -166,10 +155,8 @@ test('from a data sheet (EDS)', async ({ page, cellId }) => {
   const line = page.getByRole('row').filter({ hasText: 'outfeed_roller_m8' }).first();
   await line.click();
   await expect(line).toContainText('open');
-  await page.getByRole('button', { name: 'Arm', exact: true }).click();
-  await page.getByLabel('write speed_reference').fill('12.5');
-  await page.keyboard.press('Enter');
-  await set(page, 'run_forward');
+  await writeNumber(page, 'speed_reference', 12.5);
+  await setBit(page, 'run_forward');
   await expect(page.locator('[data-value=speed_actual]')).toContainText('12.5');
   const counted = await clicks();
   console.log(`EDS: ${counted} clicks`);
@@ -212,7 +199,7 @@ test('from a list of Modbus registers', async ({ page, cellId }) => {
   await expect(line).toContainText('open');
   await expect(page.locator('[data-value="Gross weight"]')).toContainText('12.5');
   await expect(page.locator('[data-value=Stable]')).toContainText('1');
-  await set(page, 'Tare');
+  await setBit(page, 'Tare');
   await expect(page.locator('[data-value="Net weight"]')).toContainText('0.00');
   const counted = await clicks();
   console.log(`registers: ${counted} clicks`);

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import type { Locator, Page } from '@playwright/test';
 import { expectAccessible } from '../accessible.js';
 import { expect, openView, stored, test } from '../page.js';
+import { pressArmed } from './commands.js';
 
 test.use({ devices: ['brush_belt_m1'] });
 
@@ -65,11 +66,7 @@ test('from a faulty data sheet to a line-up that is all right on the wire', asyn
   await row(page, 'climate_io_u3').getByRole('button').click();
   const assign = found.getByRole('button', { name: /^Assign 192\.168\.40\.7/ });
   await expect(assign).toBeDisabled();
-  // A busy computer may not be heard for a while, and loses Arm by that: one arms again.
-  await expect(async () => {
-    if (await assign.isDisabled()) await page.getByRole('button', { name: 'Arm', exact: true }).click();
-    await assign.click({ timeout: 5000 });
-  }).toPass({ timeout: 60_000 });
+  await pressArmed(page, assign);
   await expect(row(page, 'climate_io_u3')).toContainText('right', { timeout: 30_000 });
   await expect(page.getByRole('main')).toContainText('5 of 5 right');
 
@@ -96,11 +93,8 @@ test('a device that asks is given its address, and told to keep it', async ({ pa
   await expect(asking).toContainText('given');
   await scan(page);
   await expect(row(page, 'brush_belt_m1')).toContainText('asks still');
-  await page.getByRole('button', { name: 'Arm', exact: true }).click();
-  await page
-    .getByLabel('Found and planned')
-    .getByRole('button', { name: 'Let it keep this address' })
-    .click();
+  const keep = page.getByRole('button', { name: 'Let it keep this address' });
+  await pressArmed(page, page.getByLabel('Found and planned').locator(keep));
   await expect(row(page, 'brush_belt_m1')).toContainText('right');
   await asking.getByRole('button', { name: 'End' }).click();
   await expect(asking.getByRole('button', { name: 'Listen' })).toBeVisible();

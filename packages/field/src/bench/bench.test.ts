@@ -50,7 +50,8 @@ describe('a bench with a real connection', () => {
   });
 
   test('idle makes the device drop its outputs, run brings them back', async () => {
-    await start();
+    // A link that a halt of the machine ends is opened without its commands.
+    await start(climateCell((l) => (l.timeoutMultiplier = 512)));
     await until(() => link().state === 'open');
     bench!.write('u1', 'u1-cmd-fan', '1');
     await until(() => world().fanOn);

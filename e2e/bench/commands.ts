@@ -1,0 +1,42 @@
+import type { Locator, Page } from '@playwright/test';
+import { expect } from '../page.js';
+
+/**
+ * Commands of a person at the bench. A busy computer may not be heard for two seconds, and loses Arm by that: then one
+ * arms again and repeats what was refused, as a person would.
+ */
+
+/** Presses Arm where it does not hold. */
+async function armAgain(page: Page): Promise<void> {
+  const arm = page.getByRole('button', { name: 'Arm', exact: true });
+  // It is another button once Arm holds.
+  if (await arm.isVisible()) await arm.click({ timeout: 2000 });
+}
+
+/** Sets a bit of the command image to 1; `where` is the part of the page that has its buttons. */
+export const setBit = (page: Page, bit: string, where: Page | Locator = page): Promise<void> =>
+  expect(async () => {
+    await armAgain(page);
+    const one = where
+      .getByRole('group', { name: `write ${bit}`, exact: true })
+      .getByRole('button', { name: '1', exact: true });
+    await one.click({ timeout: 5000 });
+    await expect(one).toHaveAttribute('aria-pressed', 'true', { timeout: 5000 });
+  }).toPass();
+
+/** Types a number into the command image. */
+export const writeNumber = (page: Page, name: string, value: number): Promise<void> =>
+  expect(async () => {
+    await armAgain(page);
+    const entry = page.getByLabel(`write ${name}`, { exact: true });
+    await entry.fill(String(value), { timeout: 5000 });
+    await entry.press('Enter');
+    await expect.poll(async () => Number(await entry.inputValue()), { timeout: 5000 }).toBe(value);
+  }).toPass();
+
+/** Presses a button that needs Arm. */
+export const pressArmed = (page: Page, button: Locator): Promise<void> =>
+  expect(async () => {
+    if (await button.isDisabled()) await armAgain(page);
+    await button.click({ timeout: 5000 });
+  }).toPass();
