@@ -60,7 +60,7 @@ module.exports = {
       to: {
         path: '^packages/core/src/',
         pathNot:
-          '^packages/core/src/(index|bootp/index|describers/index|devices/index|protocols/[^/]+/index)\\.ts$',
+          '^packages/core/src/(index|bootp/index|describers/index|devices/index|standIns/index|protocols/[^/]+/index)\\.ts$',
       },
     },
     {
@@ -69,7 +69,7 @@ module.exports = {
         'What is checked is what was planned and described: a check may not see how a simulated device acts, not even through others.',
       severity: 'error',
       from: { path: '^packages/core/src/checks/', pathNot: '\\.test\\.ts$' },
-      to: { path: '^packages/core/src/devices/.*behaviour\\.ts$', reachable: true },
+      to: { path: '^packages/core/src/(standIns/|devices/byRoles/(?!roleImage\\.ts))', reachable: true },
     },
     {
       name: 'protocols-stand-alone',

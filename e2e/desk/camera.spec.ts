@@ -17,7 +17,7 @@ async function addCamera(request: APIRequestContext, cellId: string): Promise<vo
   };
   Object.assign(camera, {
     ...{ id: 'v1', name: 'rind_camera_v1', designation: '=RS3+U1-V1', kind: 'vision sensor' },
-    ...{ address: '192.168.40.61', standIn: null },
+    ...{ address: '192.168.40.61', simulated: false },
     description: { ...camera.description, parameters: [] },
   });
   const [link] = camera.links;

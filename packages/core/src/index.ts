@@ -10,7 +10,6 @@ export { Description, descriptionByHand, offerOf } from './cell/description.js';
 export { pointsFor, pointTitle } from './devices/description.js';
 export type { ConnectionPoint } from './devices/description.js';
 export { Identity, unknownIdentity } from './devices/identity.js';
-export { standIns } from './devices/standIns.js';
 export { registerTables } from './layout/registerTables.js';
 export { protocolById, protocolOf, protocols } from './protocols/list.js';
 export type { LinkBase } from './protocols/link.js';
@@ -113,13 +112,13 @@ export { wholeEntry } from './tables/cells.js';
 export { readTable } from './tables/readTable.js';
 export type { ReadTable } from './tables/readTable.js';
 
-export { behaviours } from './devices/list.js';
 export { asDescribed, lightsText, readLights, shownText } from './devices/light.js';
 export type { LightMeaning } from './devices/light.js';
 export { indicatorText, lightStates, SeenLight, seenIndicator } from './devices/indicators.js';
 export type { Indicator } from './devices/indicators.js';
 
 export { actingByRoles } from './cell/acting.js';
+export { formerKind, formerRole } from './cell/formerStandIns.js';
 export { faultChoices, faultTitle, ownFaults } from './trouble/faults.js';
 export { Fault, faultKey } from './devices/fault.js';
 export { causesOf } from './trouble/causes.js';

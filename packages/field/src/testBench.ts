@@ -49,6 +49,13 @@ export function demoDevice(name: string, address: string): Device {
   return { ...cell.devices.find((d) => d.name === name)!, address };
 }
 
+/** What the climate module has put out, as somebody who stands before it would see it. */
+export function climateSeen(standIn: StandIn | undefined) {
+  const { outputs, analogue } = standIn!.seen as { outputs: boolean[]; analogue: number[] };
+  const [heaterOn = false, , fanOn = false, flapOpen = false] = outputs;
+  return { heaterOn, fanOn, flapOpen, heaterLevel: analogue[0] ?? 0 };
+}
+
 /** Waits until the condition holds; fails after `limitMs`. */
 export const until = (condition: () => unknown, limitMs = 30_000): Promise<void> =>
   expect.poll(async () => Boolean(await condition()), { timeout: limitMs, interval: 10 }).toBe(true);

@@ -32,9 +32,10 @@ class ToyServed implements Served {
   }
 
   parameter(number: number, raw: number | undefined): number | Refusal {
-    const { parameters } = this.device;
-    if (!parameters?.parameters.some((p) => p.number === number)) return 'absent';
-    return (raw === undefined ? undefined : parameters.write(number, raw)) ?? parameters.read(number);
+    const parameter = this.device.described[number - 1];
+    if (!parameter) return 'absent';
+    const bytes = Uint8Array.of((raw ?? 0) & 0xff, (raw ?? 0) >> 8);
+    return (raw === undefined ? undefined : parameter.write(bytes)) ?? parameter.raw;
   }
 
   command(): Commanded | undefined {

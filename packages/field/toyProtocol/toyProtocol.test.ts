@@ -7,7 +7,6 @@ import {
   writeCellFile,
   type Cell,
 } from '@fadenkreuz/core';
-import { behaviours, ownDescription } from '@fadenkreuz/core/devices';
 import { afterEach, expect, test } from 'vitest';
 import { Bench } from '../src/bench/bench.js';
 import { toyDriver } from './driver.js';
@@ -21,9 +20,11 @@ const file = (sizes: { command?: number } = {}): string => {
   const plain = JSON.parse(writeCellFile(climateCell())) as { cell: Cell };
   const [device] = plain.cell.devices;
   const { id, command, feedback } = device!.links[0]!;
+  const { description } = climateCell().devices[0]!;
+  const parameters = description.parameters.map((parameter) => ({ ...parameter, place: null }));
   device!.description = {
-    ...ownDescription(behaviours.climateIo),
-    offer: { protocol: 'toy-wire' },
+    ...description,
+    ...{ parameters, offer: { protocol: 'toy-wire' } },
   } as never;
   device!.links = [
     {

@@ -1,21 +1,22 @@
 import { roleBehaviourOf } from '../devices/byRoles/list.js';
 import type { RoleBehaviour } from '../devices/byRoles/roleBehaviour.js';
+import { saysRoles } from '../devices/description.js';
 import { rolesOfFields } from '../layout/field.js';
 import type { Device } from './model.js';
 
 /**
- * How a device acts by the roles of its fields; undefined for one that acts by a kind of its own, and for one of which
- * no field has a role that its kind acts on.
+ * How a device acts by the roles of its fields: of those that its description lays out, else of those that are planned.
+ * Undefined where none of them is one that its kind acts on.
  */
 export function actingByRoles({
-  standIn,
   kind,
+  description,
   links: [link],
-}: Pick<Device, 'standIn' | 'kind' | 'links'>): RoleBehaviour<unknown> | undefined {
-  const behaviour = standIn ? undefined : roleBehaviourOf(kind);
-  const acts =
-    link &&
-    behaviour &&
-    rolesOfFields([...link.command.fields, ...link.feedback.fields]).some((r) => behaviour.acts.includes(r));
-  return acts ? behaviour : undefined;
+}: Pick<Device, 'kind' | 'description' | 'links'>): RoleBehaviour<unknown> | undefined {
+  const behaviour = link && roleBehaviourOf(kind);
+  if (!behaviour) return undefined;
+  const fields = saysRoles(description)
+    ? description.points.flatMap((point) => point.fields ?? [])
+    : [...link.command.fields, ...link.feedback.fields];
+  return rolesOfFields(fields).some((role) => behaviour.acts.includes(role)) ? behaviour : undefined;
 }

@@ -46,7 +46,7 @@ describe('cell file', () => {
     ['empty', '', 'file.notJson'],
     ['no cell', '{"hello": 1}', 'file.notACell'],
     ['a list', '[]', 'file.notACell'],
-    ['of a later version', broken((f) => (f['version'] = 5)), 'file.version'],
+    ['of a later version', broken((f) => (f['version'] = 6)), 'file.version'],
     ['40 MB', `"${'x'.repeat(40 * 1024 * 1024)}"`, 'file.tooLarge'],
     ['nested 100,000 deep', '['.repeat(100_000) + ']'.repeat(100_000), 'file.notJson'],
     [
@@ -173,7 +173,7 @@ describe('cell file', () => {
       expect(() => checkedAfter(cell, draft)).toThrow(
         expect.objectContaining({ code: 'cell.tooLarge' }) as Error,
       );
-      const file = { format: 'fadenkreuz-cell', version: 4, cell: draft };
+      const file = { format: 'fadenkreuz-cell', version: 5, cell: draft };
       expect(JSON.stringify(file).length).toBeLessThan(maxCellFileBytes);
       expect(() => readCellFile(JSON.stringify(file))).toThrow(
         expect.objectContaining({ code: 'cell.tooLarge' }) as Error,

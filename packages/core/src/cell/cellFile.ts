@@ -2,11 +2,11 @@ import { z } from 'zod';
 import { Problem } from '../messages/problem.js';
 import { Cell } from './model.js';
 import { maxCellFileBytes, refuseTooLarge } from './size.js';
-import { fromVersion1, fromVersion2, fromVersion3 } from './upgrade.js';
+import { fromVersion1, fromVersion2, fromVersion3, fromVersion4 } from './upgrade.js';
 import { parseInput, parseJson } from '../entries/parse.js';
 
 const format = 'fadenkreuz-cell';
-const version = 4;
+const version = 5;
 
 export const CellFile = z.strictObject({
   $schema: z.string().max(200).optional(),
@@ -17,9 +17,10 @@ export const CellFile = z.strictObject({
 
 /** How the cell of an earlier version becomes one of today. */
 const upgrades: Record<string, (cell: unknown) => unknown> = {
-  1: (cell) => fromVersion3(fromVersion2(fromVersion1(cell))),
-  2: (cell) => fromVersion3(fromVersion2(cell)),
-  3: fromVersion3,
+  1: (cell) => fromVersion4(fromVersion3(fromVersion2(fromVersion1(cell)))),
+  2: (cell) => fromVersion4(fromVersion3(fromVersion2(cell))),
+  3: (cell) => fromVersion4(fromVersion3(cell)),
+  4: fromVersion4,
 };
 
 /**

@@ -3,7 +3,6 @@ import { repetitionsOf } from '../layout/signals.js';
 import { dottedQuad, id, int, macAddress, name, printable, text } from '../entries/entries.js';
 import { deviceKinds } from '../devices/kinds.js';
 import { Identity } from '../devices/identity.js';
-import { standIns } from '../devices/standIns.js';
 import { parseInput } from '../entries/parse.js';
 import { Problem } from '../messages/problem.js';
 import { protocolOf } from '../protocols/list.js';
@@ -45,8 +44,8 @@ export const Device = z.strictObject({
   identity: Identity,
   /** What it offers, as far as that is known. */
   description: Description,
-  /** The behaviour that stands in for it on the bench; null while there is none. */
-  standIn: z.enum(standIns).nullable().default(null),
+  /** It is played on the bench, also where a real one can be reached at its address. */
+  simulated: z.boolean().default(false),
   /** Whether the byte order of its images is a setting of the device. */
   orderSelectable: z.boolean().default(false),
   links: z.array(Link).max(maxLinks),

@@ -1,6 +1,4 @@
-import { behaviours } from '../devices/list.js';
-import { ownDescription } from '../devices/ownDescription.js';
-import type { StandInKind } from '../devices/standIns.js';
+import demo from '@fadenkreuz/demo/ripening-store-3.json' with { type: 'json' };
 import { nothingSaid } from '../protocols/link.js';
 import { protocolById } from '../protocols/list.js';
 import { describedByLinks, Description, descriptionByHand } from './description.js';
@@ -12,13 +10,12 @@ import { Controller, unknownNameplate, type Cell, type Device } from './model.js
 import { Network } from './network.js';
 
 /**
- * A small cell for tests: one device, 8 bytes out, 12 bytes back; with a stand-in it is described as that is, with what
+ * A small cell for tests: one device, 8 bytes out, 12 bytes back; described by hand unless said otherwise, with what
  * `says` adds.
  */
 export function testDevice(part: Partial<Device> = {}, says: Partial<Description> = {}): Device {
   const device = { ...plainDevice(), ...part };
-  const { standIn, links } = device;
-  const description = part.description ?? (standIn ? describedAs(standIn) : descriptionByHand(links));
+  const description = part.description ?? descriptionByHand(device.links);
   return { ...device, description: { ...description, ...says } };
 }
 
@@ -40,7 +37,7 @@ const plainDevice = (): Device => ({
     productName: 'P',
   },
   description: descriptionByHand([]),
-  standIn: null,
+  simulated: false,
   orderSelectable: false,
   links: [
     {
@@ -129,9 +126,9 @@ export function testSignal(
   return signalsOf({ fields: [field], groups: [], order })[0]!;
 }
 
-/** The description of a kind of device with a behaviour. */
-export const describedAs = (kind: StandInKind): Description =>
-  Description.parse(ownDescription(behaviours[kind]));
+/** The description of a device of the demo. */
+export const demoDescription = (name: string): Description =>
+  Description.parse(demo.cell.devices.find((device) => device.name === name)!.description);
 
 /** The first link of a device, which is one of this protocol. */
 export function firstLink<P extends Link['protocol']>({ name, links }: Device, protocol: P): LinkOf<P> {

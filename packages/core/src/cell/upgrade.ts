@@ -1,9 +1,8 @@
 import { z } from 'zod';
-import { standIns } from '../devices/standIns.js';
 import { parseInput } from '../entries/parse.js';
 import { protocols } from '../protocols/list.js';
 import { descriptionByHand } from './description.js';
-import { descriptionByBehaviour } from './descriptionByBehaviour.js';
+import { formerKind, formerRole } from './formerStandIns.js';
 import { Link } from './link.js';
 
 /**
@@ -40,6 +39,52 @@ export function fromVersion3(cell: unknown): unknown {
   return { ...cell, devices: cell['devices'].map(deviceFromVersion3) };
 }
 
+/** Version 4 named the product of the demo that a device acted as. */
+export function fromVersion4(cell: unknown): unknown {
+  if (!isObject(cell) || !Array.isArray(cell['devices'])) return cell;
+  return { ...cell, devices: cell['devices'].map(deviceFromVersion4) };
+}
+
+/** One device of version 4, in a cell or in a describer: it acts by its kind and its roles now. */
+export function deviceFromVersion4(old: unknown): unknown {
+  if (!isObject(old) || !('standIn' in old)) return old;
+  const { standIn, ...device } = old;
+  const kind = device['kind'] === 'other' ? formerKind(standIn) : undefined;
+  const withRoles = (part: unknown, use: unknown): unknown =>
+    isObject(part) && Array.isArray(part['fields'])
+      ? { ...part, fields: part['fields'].map((field) => withFormerRole(field, standIn, use)) }
+      : part;
+  const { description, links } = device;
+  const points = isObject(description) && Array.isArray(description['points']) ? description['points'] : null;
+  return {
+    ...device,
+    ...(kind ? { kind } : {}),
+    ...(standIn === null ? {} : { simulated: true }),
+    ...(points && isObject(description)
+      ? { description: { ...description, points: points.map((p) => withRoles(p, isObject(p) && p['use'])) } }
+      : {}),
+    ...(Array.isArray(links)
+      ? {
+          links: links.map((link) =>
+            isObject(link)
+              ? {
+                  ...link,
+                  command: withRoles(link['command'], 'command'),
+                  feedback: withRoles(link['feedback'], 'feedback'),
+                }
+              : link,
+          ),
+        }
+      : {}),
+  };
+}
+
+function withFormerRole(field: unknown, standIn: unknown, use: unknown): unknown {
+  if (!isObject(field) || field['role']) return field;
+  const role = formerRole(standIn, use, field['name']);
+  return role ? { ...field, role } : field;
+}
+
 /** One device of version 3, in a cell or in a describer. */
 export function deviceFromVersion3(old: unknown): unknown {
   const device = withNamedLimits(old);
@@ -54,7 +99,7 @@ export function deviceFromVersion2(old: unknown): unknown {
   const device = withNamedLimits(old);
   if (!isObject(device) || !Array.isArray(device['links'])) return device;
   const links = device['links'].map(linkFromVersion2);
-  return { ...device, links, description: device['description'] ?? describedBefore(device, links) };
+  return { ...device, links, description: device['description'] ?? describedBefore(links) };
 }
 
 function linkFromVersion2(link: unknown): unknown {
@@ -66,12 +111,10 @@ function linkFromVersion2(link: unknown): unknown {
   return Object.fromEntries(Object.entries(link).filter(([key]) => !foreign.has(key)));
 }
 
-/** What was known of a device before it had a description: what its kind offers, or what was entered for its links. */
-function describedBefore(device: Loose, links: unknown[]): unknown {
+/** What was known of a device before it had a description: what was entered for its links. */
+function describedBefore(links: unknown[]): unknown {
   const parsed = z.array(Link).safeParse(links);
-  const own = parsed.success ? parsed.data : [];
-  const standIn = standIns.find((kind) => kind === device['standIn']);
-  return standIn ? descriptionByBehaviour(standIn, own) : descriptionByHand(own);
+  return descriptionByHand(parsed.success ? parsed.data : []);
 }
 
 /** Up to version 3 the limits of a value were called least and most. */

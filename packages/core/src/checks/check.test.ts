@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { applyEdit, readEdit } from '../cell/edits/edit.js';
 import { Field } from '../layout/field.js';
-import { testCell, testDevice, withFields } from '../cell/testCell.js';
+import { demoDescription, testCell, testDevice, withFields } from '../cell/testCell.js';
 import { check } from './check.js';
 import { sizeReading } from '../protocols/sizeReading.js';
 
@@ -11,7 +11,7 @@ const codes = (cell: Parameters<typeof check>[0]) => check(cell).map((f) => f.co
 
 /** The climate module's own assemblies: 8 bytes of command (instance 120), 12 of feedback (instance 110). */
 const climate = (commandSize: number, feedbackSize: number, instance = 120) => {
-  const device = testDevice({ standIn: 'climateIo', kind: 'process I/O' });
+  const device = testDevice({ description: demoDescription('climate_io_u1'), kind: 'process I/O' });
   const link = structuredClone(device.links[0]!);
   Object.assign(link.command, { size: commandSize, instance });
   link.feedback.size = feedbackSize;

@@ -107,7 +107,7 @@ test('what was laid out under other names, in part, or bit by bit, does not diff
 describe('findings hang on what is described, not on who plays it', () => {
   const without = (cell: Cell): Cell => ({
     ...cell,
-    devices: cell.devices.map((device) => ({ ...device, standIn: null })),
+    devices: cell.devices.map((device) => ({ ...device, simulated: false })),
   });
   /** Cells in which rules about a device's own truth speak, by what they are to say. */
   const wrong = (change: (device: Device) => Device): Cell => ({

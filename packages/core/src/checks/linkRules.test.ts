@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { applyEdit, readEdit } from '../cell/edits/edit.js';
 import type { LinkOf } from '../cell/link.js';
-import { testCell, testDevice, testLink } from '../cell/testCell.js';
+import { demoDescription, testCell, testDevice, testLink } from '../cell/testCell.js';
 import { Block } from '../protocols/modbusTcp/link.js';
 import type { Device } from '../cell/model.js';
 import { check } from './check.js';
@@ -20,8 +20,8 @@ const block = (part: Partial<Block>): Block =>
   });
 const cellWith = (link: Partial<LinkOf<'ethernet-ip'>>, device: Partial<Device> = {}) =>
   testCell([{ ...testDevice(device), links: [testLink('ethernet-ip', { onLoss: 'drop', ...link })] }]);
-const modbus = (blocks: Block[], standIn: Device['standIn'] = null) =>
-  testCell([{ ...testDevice({ standIn }), links: [testLink('modbus-tcp', { blocks })] }]);
+const modbus = (blocks: Block[], description?: Device['description']) =>
+  testCell([{ ...testDevice(description && { description }), links: [testLink('modbus-tcp', { blocks })] }]);
 const codes = (cell: ReturnType<typeof testCell>) => check(cell).map((f) => f.code);
 
 describe('blocks of a Modbus link', () => {
@@ -52,7 +52,7 @@ describe('blocks of a Modbus link', () => {
     ['the reference number of the manual', 43_001, 'holding', 3000],
     ['nothing near', 5000, 'holding', null],
   ] as const)('%s', (_says, start, table, cure) => {
-    const cell = modbus([block({ start, table, count: 10 })], 'softStarter');
+    const cell = modbus([block({ start, table, count: 10 })], demoDescription('brine_pump_m2'));
     const found = check({ ...cell }).filter((f) => f.code === 'block.noSuchRegisters');
     if (cure === undefined) return expect(found).toEqual([]);
     expect(found).toHaveLength(1);
@@ -64,7 +64,7 @@ describe('blocks of a Modbus link', () => {
 });
 
 describe('a link against what the device does', () => {
-  const identity = { standIn: 'climateIo' as const };
+  const identity = { description: demoDescription('climate_io_u1') };
   test.each<[string, Partial<LinkOf<'ethernet-ip'>>, Partial<Device>, string | undefined]>([
     ['connected requests drop', { connection: 'polled-connected', onLoss: 'drop' }, {}, undefined],
     ['… and do not hold', { connection: 'polled-connected', onLoss: 'hold' }, {}, 'link.lossContradicts'],
@@ -88,8 +88,13 @@ describe('a link against what the device does', () => {
       identity,
       'link.formatDiffers',
     ],
-    ['explicit messages only', {}, { standIn: 'valveTerminal' }, 'link.notCyclic'],
-    ['EtherNet/IP to a Modbus device', {}, { standIn: 'softStarter' }, 'link.otherProtocol'],
+    ['explicit messages only', {}, { description: demoDescription('gripper_valves_q1') }, 'link.notCyclic'],
+    [
+      'EtherNet/IP to a Modbus device',
+      {},
+      { description: demoDescription('brine_pump_m2') },
+      'link.otherProtocol',
+    ],
   ])('%s', (_says, link, device, expected) => {
     const cell = cellWith(link, device);
     const found = check(cell).filter((f) => f.code.startsWith('link.'));

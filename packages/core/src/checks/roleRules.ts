@@ -66,8 +66,8 @@ export const roleMissing: Rule = ({ devices }) =>
     );
     if (has.size === 0) return [];
     return rolesOfKind(device.kind)
-      .needs.filter((role) => !has.has(role))
-      .map((role) =>
+      .needs.filter((oneOf) => !oneOf.some((role) => has.has(role)))
+      .map(([role]) =>
         finding(
           'role.missing',
           'notice',

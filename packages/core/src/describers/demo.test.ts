@@ -155,7 +155,6 @@ describe('a describer of our own', () => {
       expect(changesForDevice(original, describer)).toEqual([]);
       expect(device).toMatchObject({
         name: 'copy_x1',
-        standIn: original.standIn,
         identity: original.identity,
       });
       expect(device.links.length).toBe(original.links.length);

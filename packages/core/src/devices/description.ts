@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { int, maxImageBytes, printable } from '../entries/entries.js';
-import { ByteOrder, Field } from '../layout/field.js';
+import { ByteOrder, Field, rolesOfFields } from '../layout/field.js';
 import { Group } from '../layout/image.js';
 import { Capacity, unknownCapacity } from './capacity.js';
 import { Identity } from './identity.js';
@@ -117,6 +117,10 @@ export interface DescriptionOf<Offer extends { protocol: string } = { protocol: 
   lights: LightMeaning[];
   offer: Offer | null;
 }
+
+/** Whether its layouts say what their fields are for: then the device acts by them, whatever is planned. */
+export const saysRoles = ({ points }: Pick<DescriptionOf, 'points'>): boolean =>
+  points.some(({ fields }) => fields !== null && rolesOfFields(fields).length > 0);
 
 /** The points of one use. */
 export const pointsFor = ({ points }: Pick<DescriptionOf, 'points'>, use: PointUse): ConnectionPoint[] =>

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { LightMeaning, shownText } from './light.js';
+import { LightMeaning, shownText, type LightOccasion } from './light.js';
 
 /** A light at a device, as somebody who stands before it sees it. */
 export interface Indicator {
@@ -10,6 +10,8 @@ export interface Indicator {
   pattern: 'steady' | 'flashing' | 'alternating' | `${number} pulses`;
   /** What it says. */
   means: string;
+  /** The state that it shows, where makers differ in how they show it. */
+  when?: LightOccasion;
 }
 
 /** What a device knows of its network, as far as lights show it. */

@@ -5,6 +5,17 @@ export const lightColours = ['off', 'green', 'red', 'amber', 'red and green'] as
 /** Blink codes of the standard (CIP Vol. 2, 9-4, from memory); counted pulses are `2 pulses`. */
 const LightPattern = z.string().regex(/^(steady|flashing|alternating|[1-9]\d? pulses)$/, 'is no blink code');
 
+/** States that a light may say, whatever pattern its maker chose for them. */
+export const lightOccasions = [
+  /** The controller's program does not run. */
+  'idle',
+  /** A parameter that needs a key is open. */
+  'unlocked',
+  /** Of a port: its device talks, none does, it is in another mode than its device needs, it has no load power. */
+  ...(['talks', 'switched', 'silent', 'other mode', 'no power'] as const),
+] as const;
+export type LightOccasion = (typeof lightOccasions)[number];
+
 /** What one state of a light at a device says, by the manual of its firmware revision. */
 export const LightMeaning = z.strictObject({
   /** As printed beside it. */
@@ -12,6 +23,8 @@ export const LightMeaning = z.strictObject({
   colour: z.enum(lightColours),
   pattern: LightPattern,
   means: printable(120).min(1),
+  /** In what state of the device it burns so, where that is another way than devices of its kind usually have. */
+  when: z.enum(lightOccasions).optional(),
 });
 export type LightMeaning = z.infer<typeof LightMeaning>;
 
@@ -31,6 +44,17 @@ export const asDescribed = <L extends Shown & { name: string; means: string }>(
   );
   return described ? { ...light, means: described.means } : light;
 };
+
+/** A light as it burns in a state, where its description says of that state how it does. */
+export function lightAt<L extends Shown & { name: string; means: string }>(
+  light: L,
+  when: LightOccasion | undefined,
+  lights: readonly LightMeaning[],
+): L {
+  const own =
+    when && lights.find((l) => l.when === when && l.light.toLowerCase() === light.name.toLowerCase());
+  return own ? { ...light, colour: own.colour, pattern: own.pattern, means: own.means } : light;
+}
 
 /** Light meanings as text, a line each: `module: flashing green = calibration is open`. */
 export const lightsText = (lights: readonly LightMeaning[]): string =>

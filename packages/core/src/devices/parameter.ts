@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { fieldTypeNames, fieldTypes } from '../layout/fieldTypes.js';
 import { id, int, name, printable, Ratio, text } from '../entries/entries.js';
 import { ByteOrder, Label, Limits, Scale } from '../layout/field.js';
+import { RoleOf } from '../layout/role.js';
 import { registerTables } from '../layout/registerTables.js';
 
 /** Where the value of a parameter is asked for, by requests beside the cyclic exchange. */
@@ -60,6 +61,13 @@ export const Parameter = z
     initial: Ratio.nullable().default(null),
     labels: z.array(Label).max(256).default([]),
     note: text,
+    /** What it is for, where the device acts by it or shows in it what it has. */
+    role: RoleOf.nullable().default(null),
+    /** The parameter, by its code, that must hold this raw value before this one can be written. */
+    key: z
+      .strictObject({ code: printable(20).min(1), raw: Ratio })
+      .nullable()
+      .default(null),
   })
   .superRefine(({ type, bits }, context) => {
     const issue = (message: string) => context.addIssue({ code: 'custom', path: ['bits'], message });

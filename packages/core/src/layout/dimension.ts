@@ -1,6 +1,6 @@
 /** What a unit measures, as far as roles ask for it. */
 
-export const dimensions = ['speed', 'position', 'torque', 'current', 'mass'] as const;
+export const dimensions = ['speed', 'position', 'torque', 'current', 'voltage', 'mass'] as const;
 export type Dimension = (typeof dimensions)[number];
 
 /** Units as manuals write them; per cent may stand for any (common practice, no source). */
@@ -12,6 +12,7 @@ const units: readonly [Dimension, RegExp][] = [
   ['position', /^(mm|cm|m|µm|um|in|inch|ft|°|deg|rad|rev|inc|counts?)$/],
   ['torque', /^(nm|n·m|ncm|mnm|n m|lbf·?ft|lbf·?in)$/],
   ['current', /^(a|ma|µa)$/],
+  ['voltage', /^(v|mv|kv)$/],
   ['mass', /^(kg|g|mg|t|lb|oz)$/],
 ];
 

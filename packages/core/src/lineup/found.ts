@@ -297,7 +297,7 @@ export function deviceFound(found: Found, name: string, newId: () => string): De
       ...descriptionByHand([]),
       identity: found.vendor === null ? null : identityOf(found, unknownIdentity),
     },
-    standIn: null,
+    simulated: false,
     orderSelectable: false,
     links: [],
   };

@@ -58,13 +58,12 @@ export function replacement(old: Device, fresh: Device): Replacement {
     packets: says.limits.packets ?? known.limits.packets,
     update: says.limits.update ?? known.limits.update,
   };
-  const { id, name, designation, serves, address, factoryAddress, mac, serialNumber } = old;
+  const { id, name, designation, serves, address, factoryAddress, mac, serialNumber, simulated } = old;
   const kind = fresh.kind === 'other' ? old.kind : fresh.kind;
-  const standIn = fresh.standIn ?? old.standIn;
   return {
     device: {
       ...fresh,
-      ...{ id, name, designation, serves, address, factoryAddress, mac, serialNumber, kind, standIn },
+      ...{ id, name, designation, serves, address, factoryAddress, mac, serialNumber, kind, simulated },
       description: { ...says, parameters, lights, limits },
       links,
     },

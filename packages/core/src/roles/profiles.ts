@@ -47,9 +47,13 @@ const assemblyBytes = 4;
 
 /** Bits of the words of IEC 61800-7-201 (from memory), as far as they are roles; those that act when 0 are left out. */
 const words: Readonly<Partial<Record<Role, Readonly<Record<number, Role>>>>> = {
-  'control word': { 3: 'enable', 4: 'setpoint strobe', 7: 'fault reset', 8: 'hold' },
+  'control word': {
+    ...{ 0: 'switch on', 1: 'enable voltage', 3: 'enable', 4: 'setpoint strobe' },
+    ...{ 6: 'relative setpoint', 7: 'fault reset', 8: 'hold' },
+  },
   'status word': {
-    ...{ 2: 'enabled', 3: 'faulted', 7: 'warning', 10: 'target reached' },
+    ...{ 0: 'ready to switch on', 1: 'switched on', 2: 'enabled', 3: 'faulted', 4: 'voltage enabled' },
+    ...{ 6: 'switch on disabled', 7: 'warning', 10: 'target reached', 11: 'limit active' },
     ...{ 12: 'setpoint acknowledge', 13: 'following error' },
   },
 };

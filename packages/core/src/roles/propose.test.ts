@@ -140,17 +140,22 @@ describe('standards know their places, whatever the names', () => {
     expect(proposeRoles({ ...image, size: 6, fields: bits })).toEqual([]);
   });
 
-  // IEC 61800-7-201, statusword (from memory): bit 10 target reached, 12 set-point acknowledge, 13 following error.
+  // IEC 61800-7-201, statusword (from memory): bits 0 to 7 of the states, 10 target reached, 12 set-point acknowledge.
   test('the bits of a status word of an axis; not of a drive', () => {
     const word = Field.parse({ id: 'w', name: 'Statusword', type: 'UINT', at: 0, bits: 16 });
     const image = { direction: 'feedback' as const, fields: [word] };
     const axis = proposeRoles(image, rolesOfKind('servo axis').usual);
     expect(axis.map((p) => [p.bit, p.role.is])).toEqual([
       [null, 'status word'],
+      [0, 'ready to switch on'],
+      [1, 'switched on'],
       [2, 'enabled'],
       [3, 'faulted'],
+      [4, 'voltage enabled'],
+      [6, 'switch on disabled'],
       [7, 'warning'],
       [10, 'target reached'],
+      [11, 'limit active'],
       [12, 'setpoint acknowledge'],
       [13, 'following error'],
     ]);

@@ -77,7 +77,10 @@ export const namedSignals: readonly NamedSignals[] = [
         'Fault code; err_no; ErrorCode; Störungsnummer; fault_number; AlarmCode; last fault; fltCode',
       'warning code': 'Warning code; warn_no; WarningCode',
       'status word': 'Status word; StatusWord; Zustandswort; STW status word',
-      '-': 'DC link voltage; heat sink temperature; run hours; energy kWh; option 3; reserved word; firmware; cos phi',
+      'bus voltage': 'DC link voltage',
+      'operating time': 'run hours',
+      energy: 'energy kWh',
+      '-': 'heat sink temperature; option 3; reserved word; firmware; cos phi',
     },
   },
   {
@@ -125,7 +128,8 @@ export const namedSignals: readonly NamedSignals[] = [
       ready: 'Ready; rdy; axis ready; ready to switch on ready',
       'following error': 'Following error; lag error; Schleppfehler; following_error',
       running: 'Moving; axis moving; in motion; bMoving',
-      '-': 'Remote; internal limit; voltage enabled source; manufacturer bit; brake released; touch probe 1',
+      'limit active': 'internal limit',
+      '-': 'Remote; voltage enabled source; manufacturer bit; brake released; touch probe 1',
     },
   },
   {
@@ -240,7 +244,8 @@ export const namedSignals: readonly NamedSignals[] = [
       faulted: 'Fault; tripped; Sammelstörung; drive fault; error',
       warning: 'Warning; Warnung',
       'at speed': 'At speed; up to speed',
-      '-': 'Ramping; bypass closed; phase sequence; cabinet door; voltage dip',
+      ramping: 'Ramping',
+      '-': 'bypass closed; phase sequence; cabinet door; voltage dip',
     },
   },
   {
@@ -251,7 +256,8 @@ export const namedSignals: readonly NamedSignals[] = [
       'motor current': 'Motor current; output current; Motorstrom',
       'thermal load': 'Thermal load; motor thermal capacity',
       'fault code': 'Fault code; last fault; Fehlernummer',
-      '-': 'Starts per hour; supply frequency; energy; cos phi',
+      energy: 'energy',
+      '-': 'Starts per hour; supply frequency; cos phi',
     },
   },
   {
@@ -303,7 +309,8 @@ export const namedSignals: readonly NamedSignals[] = [
     names: {
       'program shown': 'Active program number; actual job number; current program',
       'fault code': 'Fault code; error number; alarm code; Störungsnummer',
-      '-': 'Tool temperature; base frame index; override; cycle time',
+      'cycle time': 'cycle time',
+      '-': 'Tool temperature; base frame index; override',
     },
   },
   {
@@ -379,7 +386,8 @@ export const namedSignals: readonly NamedSignals[] = [
     names: {
       'format number': 'Format number; layout number; template number; format; Vorlage Nummer',
       'sequence number': 'Sequence number; sequence; seq no; Sequenznummer',
-      '-': 'Copies; contrast; print delay; darkness; ribbon saver',
+      copies: 'Copies',
+      '-': 'contrast; print delay; darkness; ribbon saver',
     },
   },
   {
@@ -400,7 +408,8 @@ export const namedSignals: readonly NamedSignals[] = [
       ready: 'Ready; printer ready; Bereit; pronto',
       faulted: 'Fault; error; Störung; printer error; alarm',
       warning: 'Warning; Warnung; warn',
-      '-': 'Ribbon short; cover open; head worn; ink low; paper end',
+      'door open': 'cover open',
+      '-': 'Ribbon short; head worn; ink low; paper end',
     },
   },
   {
@@ -428,7 +437,8 @@ export const namedSignals: readonly NamedSignals[] = [
     reads: 'number',
     names: {
       'analogue output': 'Analog output 1; AO 2; analogue output 3; Analogausgang 4; analog out 2',
-      '-': 'Filter time; span; dead band; sampling',
+      'filter time': 'Filter time',
+      '-': 'span; dead band; sampling',
     },
   },
   {

@@ -1,5 +1,4 @@
 import type { DeviceFault } from '../devices/behaviour.js';
-import { behaviours } from '../devices/list.js';
 import type { Fault, FaultKind } from '../devices/fault.js';
 import { actingByRoles } from '../cell/acting.js';
 import { offerOf } from '../cell/description.js';
@@ -31,9 +30,9 @@ export interface FaultChoice {
   title: string;
 }
 
-/** Those of its own kind, or of the kind that it acts as by its roles. */
+/** Those of the kind that it acts as by its roles. */
 export const ownFaults = (device: Device): readonly Pick<DeviceFault<unknown>, 'id' | 'title' | 'reset'>[] =>
-  device.standIn ? behaviours[device.standIn].faults : (actingByRoles(device)?.faults ?? []);
+  actingByRoles(device)?.faults ?? [];
 
 /** What can be injected at a device that is simulated, with the default settings of each. */
 export function faultChoices(device: Device): FaultChoice[] {

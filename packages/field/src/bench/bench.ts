@@ -51,9 +51,9 @@ const connectionOf = (device: Device, { command, feedback, ...link }: Link): str
 
 /** What a stand-in is made of: when it changes, another one takes its place. */
 const standInOf = (device: Device): string => {
-  const { address, standIn, description } = device;
+  const { address, description } = device;
   // Which field has which role is taken over while it runs; whether it acts at all is another stand-in.
-  return JSON.stringify([address, standIn, actingByRoles(device)?.title, description]);
+  return JSON.stringify([address, actingByRoles(device)?.title, description]);
 };
 
 /** How often links look whether they still stand, ms. */
@@ -330,11 +330,11 @@ export class Bench {
   }
 
   /**
-   * Whether a device is played on the bench: one for which a kind was chosen always is, any other where no real one may
+   * Whether a device is played on the bench: one of which this was said always is, any other where no real one may
    * be reached at its address.
    */
-  private isSimulated({ standIn, address }: Device): boolean {
-    return standIn !== null || !this.reach.holds(address);
+  private isSimulated({ simulated, address }: Device): boolean {
+    return simulated || !this.reach.holds(address);
   }
 
   private isSpoken(device: Device): boolean {

@@ -45,7 +45,7 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
     [{ fault: 'stolen' }, /^Another controller owns/, 'refused'],
     [{ fault: 'frozen' }, /^The device sends, but its program has stopped$/, 'open'],
     [{ fault: 'out-of-range' }, /^A value is out of range$/, 'open'],
-    [{ fault: 'device', id: 'supply' }, /^The device itself has a fault$/, 'open'],
+    [{ fault: 'device', id: 'unsupplied' }, /^The device itself has a fault$/, 'open'],
   ];
   /** A climate module for each case, all on one bench: what is wrong with one must not show on another. */
   let all: Bench;
@@ -160,7 +160,7 @@ describe('each fault leads to its cause, from what can be seen alone', () => {
 test('a fault that a device cannot have, or a device without a stand-in, is refused in a sentence', async () => {
   await begin(hubCell());
   expect(() => bench!.inject('g1', { fault: 'stolen' })).toThrow(/cannot be injected at port_hub_g1/);
-  expect(() => bench!.inject('g1', { fault: 'device', id: 'jam' })).toThrow(/cannot be injected/);
+  expect(() => bench!.inject('g1', { fault: 'device', id: 'jammed' })).toThrow(/cannot be injected/);
   expect(() => bench!.inject('x', { fault: 'busy' })).toThrow(/no device with the id x/);
 });
 
@@ -168,7 +168,7 @@ test('the list of faults holds what a device can have', () => {
   const kinds = (name: string) => faultChoices(demoDevice(name, '10.99.40.1')).map((c) => faultKey(c.fault));
   expect(kinds('port_hub_g1')).not.toContain('stolen');
   expect(kinds('gripper_valves_q1')).not.toContain('packets-lost');
-  expect(kinds('brush_belt_m1')).toContain('device jam');
+  expect(kinds('brush_belt_m1')).toContain('device jammed');
 });
 
 test('a capture carries a remark for each fault, and is whole (tshark)', async () => {

@@ -123,7 +123,7 @@ export class Observer {
 
   private writing(device: Device, link: Link): Pick<LinkReport, 'real' | 'reads' | 'sends' | 'afterArm'> {
     const ends = this.bench.links.get(link.id)?.ends;
-    const real = !device.standIn && !this.bench.standIns.has(device.id) && (ends?.real ?? true);
+    const real = !device.simulated && !this.bench.standIns.has(device.id) && (ends?.real ?? true);
     const writes = real && protocolOf(link).reading(link, device.description) !== link;
     return {
       real,

@@ -2,11 +2,10 @@ import { mkdtemp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { descriptionByHand, type Device, type EthernetIpLink } from '@fadenkreuz/core';
-import type { ClimateState } from '@fadenkreuz/core/devices';
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
 import { CaptureFile } from '../capture/captureFile.js';
 import { StandIn } from '../standIns/standIn.js';
-import { climateCell, demoDevice, until } from '../testBench.js';
+import { climateSeen, climateCell, demoDevice, until } from '../testBench.js';
 import { Schedule } from '../timing/schedule.js';
 import { tsharkFields } from '../tshark.js';
 import { Reach } from '../wire/reach.js';
@@ -20,7 +19,7 @@ const pump: Device = demoDevice('brine_pump_m2', '10.200.40.91');
 const valves: Device = demoDevice('gripper_valves_q1', '10.200.40.45');
 const real = (device: Device): Device => ({
   ...device,
-  standIn: null,
+  simulated: false,
   address: device.address.replace(/^10/, '127'),
 });
 const planned = [
@@ -54,7 +53,7 @@ async function begin(devices = planned): Promise<void> {
   await until(() => bench.report().every((l) => l.state === 'open' && l.received > 3));
 }
 const linkOf = (device: Device) => bench.report().find((l) => l.device === device.id)!;
-const heaterOn = () => (others[0]!.seen as ClimateState).heaterOn;
+const heaterOn = () => climateSeen(others[0]).heaterOn;
 
 /**
  * Frames that write: Set_Attribute, the writing functions of Modbus, and cyclic packets to a device that carry more

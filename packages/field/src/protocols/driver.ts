@@ -5,7 +5,6 @@ import type {
   DriveChange,
   DriveFacts,
   NetworkState,
-  ParameterTable,
 } from '@fadenkreuz/core/devices';
 import type { Cable } from '../wire/cable.js';
 import type { Reach } from '../wire/reach.js';
@@ -66,8 +65,7 @@ export interface Simulated {
   /** Its address settings, which outlast the server: a device that moves to another address is served anew. */
   addressing: Addressing;
   points: () => readonly SimulatedPoint[];
-  parameters: ParameterTable | undefined;
-  /** Parameters of which only the description is known. */
+  /** Its parameters. */
   described: readonly DescribedParameter[];
   drive: { facts: () => DriveFacts; change: (part: DriveChange) => void } | undefined;
   /** How bad the fault is that it has. */

@@ -27,7 +27,7 @@ const field = (id: string, type: Field['type'], at: number, bits: number, more: 
 const handMade = (address: string, link: Link): Device =>
   Device.parse({
     ...{ ...unknownNameplate, id: 'x1', name: 'oven_door_x1', address, designation: '', serves: '' },
-    ...{ kind: 'other', maker: '', identity: unknownIdentity, standIn: null, orderSelectable: false },
+    ...{ kind: 'other', maker: '', identity: unknownIdentity, simulated: false, orderSelectable: false },
     ...{ links: [link], description: descriptionByHand([link]) },
   });
 

@@ -1,12 +1,12 @@
 import type { Fault } from '@fadenkreuz/core';
-import { behaviours, ownDescription } from '@fadenkreuz/core/devices';
 import { expect, test } from 'vitest';
 import { noTrouble } from '../protocols/driver.js';
+import { demoDevice } from '../testBench.js';
 import { soundCable } from '../wire/cable.js';
 import { InjectedFaults } from './injectedFaults.js';
 
-const climate = behaviours.climateIo;
-const { points } = ownDescription(climate);
+const { identity, description } = demoDevice('climate_io_u1', '10.99.40.71');
+const { points } = description;
 const withFaults = (...list: Fault[]): InjectedFaults => {
   const faults = new InjectedFaults();
   for (const fault of list) faults.inject(fault);
@@ -17,7 +17,7 @@ test('without a fault everything is as planned', () => {
   const faults = withFaults();
   expect(faults.cable).toEqual(soundCable);
   expect(faults.trouble).toEqual(noTrouble);
-  expect(faults.identity(climate.identity)).toBe(climate.identity);
+  expect(faults.identity(identity)).toBe(identity);
   expect(faults.offered(points)).toBe(points);
 });
 
@@ -49,7 +49,6 @@ test.each<[Fault, Partial<InjectedFaults['trouble']>]>([
 });
 
 test('a wrong device says so in its identity: another product, or another revision', () => {
-  const { identity } = climate;
   const other = withFaults({ fault: 'wrong-device', differs: 'product' }).identity(identity);
   expect(other.productCode).not.toBe(identity.productCode);
   const older = withFaults({ fault: 'wrong-device', differs: 'revision' }).identity(identity);

@@ -131,8 +131,8 @@ const scenarios: readonly Scenario[] = [
     async run(it) {
       await it.set({ start: true });
       await it.sees({ running: true, faulted: false });
-      // 4 A times the root of 0.4² and 0.6².
-      await it.sees({ 'motor current': 2.884 });
+      // At full voltage and speed it takes its rated current.
+      await it.sees({ 'motor current': 12 });
       await it.set({ stop: true });
       await it.sees({ running: false, 'motor current': 0 });
     },
@@ -196,7 +196,8 @@ const scenarios: readonly Scenario[] = [
         'beams 4': true,
         'beams 6': true,
         'beams 7': false,
-        'object size': 50,
+        // Seen in steps of the beams.
+        'object size': 60,
       });
       await it.sees({ 'object size': 0, 'beams 4': false });
       expect(await it.now('safety in order')).toBe(false);

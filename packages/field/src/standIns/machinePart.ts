@@ -1,7 +1,7 @@
 import { identifierOf, quantitiesOf, type Device } from '@fadenkreuz/core';
 import type { ConnectionPoint } from '@fadenkreuz/core/devices';
 import type { SimulatedPoint } from '../protocols/driver.js';
-import { LaidOut } from './laidOut.js';
+import { LaidOut } from '@fadenkreuz/core/stand-ins';
 import type { MachineAround } from './machineAround.js';
 
 /** A stand-in as a part of the machine: what acts on it, what the machine has it show, what is seen of it. */

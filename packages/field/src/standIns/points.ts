@@ -1,26 +1,23 @@
 import type { Behaviour, ConnectionPoint } from '@fadenkreuz/core/devices';
 import type { SimulatedPoint } from '../protocols/driver.js';
 
-/** A feedback point that the behaviour fills: how many bytes it writes, whatever the description says. */
+/** A feedback point that the behaviour fills: how many bytes it writes, also where a fault has resized it. */
 interface Shown {
   point: SimulatedPoint;
   described: ConnectionPoint;
   size: number;
 }
 
-/**
- * The described points of a stand-in with their bytes. Points that its behaviour does not know stand there too, and
- * stay 0.
- */
+/** The described points of a stand-in with their bytes. */
 export class Points {
   private points: SimulatedPoint[] = [];
   private shown: Shown[] = [];
 
   constructor(
-    private readonly behaviour: Behaviour<unknown>,
-    described: readonly ConnectionPoint[],
+    private readonly behaviour: Pick<Behaviour<unknown>, 'feedback'>,
+    private readonly own: readonly ConnectionPoint[],
   ) {
-    this.offer(described);
+    this.offer(own);
   }
 
   /** The points as they are now; another array when one of them has changed. */
@@ -34,7 +31,7 @@ export class Points {
       return known?.size === size ? known : { number, use, size, registers, bytes: new Uint8Array(size) };
     });
     this.shown = described.flatMap((one, i) => {
-      const own = this.behaviour.assemblies.find((a) => a.instance === one.number && a.use === one.use);
+      const own = this.own.find((a) => a.number === one.number && a.use === one.use);
       return one.use === 'feedback' && own
         ? [{ point: this.points[i]!, described: one, size: own.size }]
         : [];
@@ -53,12 +50,12 @@ export class Points {
    * Writes what the behaviour shows; `also` may change it before it is seen. A hot path: fifty times a second for each
    * stand-in.
    */
-  show(state: unknown, also: (described: ConnectionPoint, into: Uint8Array) => void): void {
+  show(also: (described: ConnectionPoint, into: Uint8Array) => void): void {
     for (const { point, described, size } of this.shown) {
       const { number, bytes } = point;
       // A resized device shows as much of its feedback as fits.
       const whole = bytes.length >= size ? bytes : new Uint8Array(size);
-      this.behaviour.feedback(state, whole, number);
+      this.behaviour.feedback(whole, number);
       also(described, whole);
       if (whole !== bytes) bytes.set(whole.subarray(0, bytes.length));
     }

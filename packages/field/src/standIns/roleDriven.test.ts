@@ -28,7 +28,7 @@ const fieldsOf = (drafts: readonly Draft[]) =>
 const device = (address: string, kind: Device['kind'], link: object): Device =>
   Device.parse({
     ...{ ...unknownNameplate, id: 'x1', name: 'unit_x1', address, designation: '', serves: '', kind },
-    ...{ maker: '', identity: unknownIdentity, standIn: null, orderSelectable: false },
+    ...{ maker: '', identity: unknownIdentity, simulated: false, orderSelectable: false },
     ...{ links: [link], description: descriptionByHand([link as Link]) },
   });
 const images = (

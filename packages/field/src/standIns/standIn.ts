@@ -9,13 +9,11 @@ import {
   type Identity,
 } from '@fadenkreuz/core';
 import {
-  behaviours,
-  describedParameters,
-  type DescribedParameter,
+  DescribedParameters,
+  lightAt,
   lossBy,
   moduleStatus,
   networkStatus,
-  parameterTable,
   plainBehaviour,
   portLight,
   type Behaviour,
@@ -23,6 +21,7 @@ import {
   type Indicator,
   type NetworkState,
 } from '@fadenkreuz/core/devices';
+import { RoleDriven } from '@fadenkreuz/core/stand-ins';
 import { AddressClient } from '../addresses/addressClient.js';
 import { type Commanded, type Driver, type Served, type Simulated } from '../protocols/driver.js';
 import { endText, portOf, type End } from '../protocols/ends.js';
@@ -34,7 +33,6 @@ import { DeviceSide } from './deviceSide.js';
 import type { MachineAround } from './machineAround.js';
 import { MachinePart } from './machinePart.js';
 import { InjectedFaults } from './injectedFaults.js';
-import { RoleDriven } from './roleDriven.js';
 import { Points } from './points.js';
 
 export interface StandInOptions {
@@ -47,8 +45,6 @@ export interface StandInOptions {
 
 /** Milliseconds between two steps of a behaviour: the cycle of a small device. */
 const stepMs = 20;
-/** How often the configuration is shown anew, ms. */
-const settingsMs = 100;
 /** How long a stand-in waits before it tries an address again that another one has, ms. */
 const retryMs = 500;
 /** Two devices at one address break each other's conversations off about this often, ms. */
@@ -77,7 +73,7 @@ export class StandIn {
   private readonly seed: number;
   private state: unknown;
   private readonly points: Points;
-  private readonly described: readonly DescribedParameter[];
+  private readonly parameters: DescribedParameters;
   /** What a person has it show. */
   readonly side: DeviceSide;
   /** How it acts by the roles of its fields; undefined for what has none. */
@@ -89,7 +85,6 @@ export class StandIn {
   private powered = true;
   private offUntil = 0;
   private conflictAt = 0;
-  private settingsAt = -Infinity;
   private stopSteps: (() => void) | undefined;
 
   /** Throws `standIn.none` for a device whose protocol nobody speaks here. */
@@ -97,34 +92,31 @@ export class StandIn {
     readonly device: Device,
     private readonly options: StandInOptions,
   ) {
-    const { standIn, description } = device;
+    const { description } = device;
     const offer = offerOf(device);
     const driver = offer && driverOf(offer.protocol);
     if (!driver) throw new Problem('standIn.none', { device: device.name });
     this.driver = driver;
     this.identity = this.ownIdentity = description.identity ?? device.identity;
-    const acts = actingByRoles(device);
-    this.acts =
-      acts && new RoleDriven(acts, device.links[0]!, description, (quantity) => this.part.met(quantity));
-    const plain = plainBehaviour(description, this.identity);
-    this.behaviour = standIn
-      ? behaviours[standIn]
-      : (this.acts?.behaviour(plain, () => this.points.all()) ?? (plain as Behaviour<unknown>));
+    this.parameters = new DescribedParameters(description.parameters);
+    const kind = actingByRoles(device);
+    const { parameters } = this;
+    const met = (quantity: string) => this.part.met(quantity);
+    const holds = () => this.onLoss === 'hold';
+    this.acts = kind && new RoleDriven(kind, device.links[0]!, description, { met, parameters, holds });
+    this.behaviour = this.acts?.behaviour(() => this.points.all()) ?? plainBehaviour;
     this.addressing = new Addressing(device.address, device.factoryAddress);
     this.part = new MachinePart(device, options.machine, () => this.points.all());
     this.seed = options.seed ?? seedOf(device.id);
-    this.state = this.behaviour.start(this.seed);
+    this.state = this.behaviour.start();
     this.cable = new Cable(this.seed);
     this.points = new Points(this.behaviour, description.points);
-    // Of the demo's products the behaviour has the parameters.
-    this.described = standIn ? [] : describedParameters(description.parameters);
     this.simulated = this.simulation();
     this.side = new DeviceSide(device.links[0]!, description, Math.random);
   }
 
   private simulation(): Simulated {
     const { behaviour, device } = this;
-    const state = { get: () => this.state, set: (next: unknown) => void (this.state = next) };
     const { drive } = behaviour;
     return {
       schedule: this.options.schedule,
@@ -136,8 +128,7 @@ export class StandIn {
       mac: macOf(this.seed),
       addressing: this.addressing,
       points: this.points.all,
-      described: this.described,
-      parameters: behaviour.parameters && parameterTable(behaviour.parameters, state),
+      described: this.parameters.all,
       drive: drive && {
         facts: () => drive.facts(this.state),
         change: (part) => void (this.state = drive.change(this.state, part)),
@@ -145,13 +136,13 @@ export class StandIn {
       health: () => behaviour.health(this.state),
       trouble: () => this.faults.trouble,
       configure: (data) => {
-        this.state = behaviour.configure(this.state, data);
-        this.settingsAt = -Infinity;
+        const settings = this.points.of('configuration');
+        if (settings?.size === data.length) settings.bytes.set(data);
       },
       reset: (toFactory) => {
         if (toFactory) {
           this.addressing.toFactory(null);
-          for (const parameter of this.described) parameter.restore();
+          this.parameters.restore();
         }
         this.restart();
       },
@@ -216,12 +207,15 @@ export class StandIn {
       minorRevision: this.identity.minorRevision,
     };
     const health = this.behaviour.health(this.state);
-    const module = (this.powered && this.behaviour.moduleLight?.(this.state, network)) || undefined;
+    const own = this.behaviour.lights?.(this.state, network) ?? [];
+    const { lights } = this.device.description;
+    const idles = network.connections > 0 && !network.run ? 'idle' : undefined;
+    const state = this.parameters.unlocked ? 'unlocked' : idles;
     return [
-      health === 'good' && module ? module : moduleStatus(health, network),
+      lightAt(moduleStatus(health, network), health === 'good' && this.powered ? state : undefined, lights),
       ...(this.driver.networkLight ? [networkStatus(network)] : []),
       portLight(network),
-      ...(this.behaviour.lights?.(this.state, network) ?? []),
+      ...own.map(({ when, ...light }) => lightAt(light, when, lights)),
     ];
   }
 
@@ -249,7 +243,6 @@ export class StandIn {
     await this.appear();
     let last = performance.now();
     this.showFeedback(last);
-    this.showSettings(last);
     const step = (now: number) => {
       this.step(now, now - last);
       last = now;
@@ -382,7 +375,7 @@ export class StandIn {
   }
 
   private restart(): void {
-    this.state = this.behaviour.start(this.seed);
+    this.state = this.behaviour.start();
     // Whatever made it ill is still there.
     for (const fault of this.faults.all)
       if (fault.fault === 'device')
@@ -410,15 +403,13 @@ export class StandIn {
     const { bytes, point, run } = this.served?.command(now) ?? nothing;
     this.noteOutputs(bytes !== undefined);
     this.side.move(now);
-    const { met } = this.part;
-    this.state = this.behaviour.step(this.state, { elapsedMs, command: bytes, instance: point, run, met });
+    this.state = this.behaviour.step(this.state, { elapsedMs, owned: bytes !== undefined, point, run });
     this.showFeedback(now);
-    this.showSettings(now);
   }
 
   private showFeedback(now: number): void {
     if (this.faults.has('frozen')) return;
-    this.points.show(this.state, this.overrange);
+    this.points.show(this.overrange);
     this.served?.changed(now);
   }
 
@@ -437,20 +428,16 @@ export class StandIn {
   private noteOutputs(owned: boolean): void {
     const before = this.outputs.state;
     if (owned === (before === 'commanded')) return;
-    const { description } = this.device;
-    const settings = this.points.of('configuration')?.bytes ?? new Uint8Array();
-    const lost = lossBy(description.loss, settings) === 'hold' ? 'held' : 'dropped';
+    const lost = this.onLoss === 'hold' ? 'held' : 'dropped';
     this.outputs = { state: owned ? 'commanded' : lost, since: Date.now() };
-    // Of a kind its behaviour says what it does without a controller; what is only described drops its bytes.
-    if (!owned && lost === 'dropped' && !this.device.standIn) this.points.of('command')?.bytes.fill(0);
+    if (!owned && lost === 'dropped')
+      for (const point of this.points.all()) if (point.use === 'command') point.bytes.fill(0);
   }
 
-  /** Somebody may read the configuration at any time, but it seldom changes. */
-  private showSettings(now: number): void {
-    if (now - this.settingsAt < settingsMs) return;
-    this.settingsAt = now;
-    const settings = this.points.of('configuration');
-    if (settings && settings.size > 0) this.behaviour.settings?.(this.state, settings.bytes);
+  /** What its outputs do without a controller, by its description and the configuration data that it has. */
+  private get onLoss(): 'drop' | 'hold' | undefined {
+    const settings = this.points.of('configuration')?.bytes ?? new Uint8Array();
+    return lossBy(this.device.description.loss, settings);
   }
 }
 

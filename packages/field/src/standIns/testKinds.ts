@@ -276,7 +276,7 @@ export function handMade(kind: DeviceKind, subnet: string, n: number, link: obje
   ) as Link;
   return Device.parse({
     ...{ ...unknownNameplate, id: `x${n}`, name: `unit_x${n}`, address: `${subnet}.${n}`, designation: '' },
-    ...{ serves: '', kind, maker: '', identity: unknownIdentity, standIn: null, orderSelectable: false },
+    ...{ serves: '', kind, maker: '', identity: unknownIdentity, simulated: false, orderSelectable: false },
     ...{ links: [own], description: descriptionByHand([own]) },
   });
 }

@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { Bench } from '../bench/bench.js';
 import { Schedule } from '../timing/schedule.js';
 import { StandIn } from '../standIns/standIn.js';
-import { climateCell, until } from '../testBench.js';
+import { climateSeen, climateCell, until } from '../testBench.js';
 import { benchAddress, onlyLoopback, Reach } from './reach.js';
 
 describe('what may be sent to', () => {
@@ -42,7 +42,7 @@ describe('what may be sent to', () => {
 
 describe('a device of no known kind', () => {
   const realDevice = () =>
-    climateCell((_link, device) => Object.assign(device, { standIn: null, address: '127.99.44.71' }));
+    climateCell((_link, device) => Object.assign(device, { simulated: false, address: '127.99.44.71' }));
 
   test('is played as it is described while no real one may be reached', async () => {
     const bench = new Bench(realDevice());
@@ -66,7 +66,7 @@ describe('a device of no known kind', () => {
     await bench.allow();
     await until(() => bench.report()[0]!.state === 'open' && !bench.report()[0]!.reads);
     bench.write('u1', 'u1-cmd-heater', '1');
-    await until(() => (real.seen as { heaterOn: boolean }).heaterOn);
+    await until(() => climateSeen(real).heaterOn);
     await bench.stop();
     await real.close();
     schedule.stop();
@@ -74,7 +74,7 @@ describe('a device of no known kind', () => {
 
   test('in a subnet where this computer has no address, the reason says so', async () => {
     const cell = climateCell((_link, device) =>
-      Object.assign(device, { standIn: null, address: '203.0.113.9' }),
+      Object.assign(device, { simulated: false, address: '203.0.113.9' }),
     );
     const bench = new Bench(cell, { reach: new Reach(['203.0.113.0/24']) });
     await bench.start();

@@ -1,19 +1,16 @@
 <script lang="ts">
   import {
-    behaviours,
     identifierOf,
     imagesOf,
     lightsText,
     readLights,
     serialText,
-    standIns,
     stationNameOf,
     type Device,
     type EditOf,
   } from '@fadenkreuz/core';
   import { tableDescriberOf, writersFor, writeTableDescriber } from '@fadenkreuz/core/describers';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { oneOf } from '$lib/controls/oneOf.js';
   import { saveText } from '$lib/controls/saveText.js';
   import CopyDevice from './CopyDevice.svelte';
   import FindingLine from '$lib/controls/FindingLine.svelte';
@@ -104,16 +101,14 @@
 </label>
 
 <h3 class="lens-heading">Bench</h3>
-<label class="lens-row">
-  stand-in
-  <select
-    class="inplace min-w-0 cursor-pointer"
-    value={device.standIn ?? ''}
-    onchange={(event) => setDevice({ standIn: oneOf(standIns, event.currentTarget.value) ?? null })}
-  >
-    <option value="">as it is described</option>
-    {#each Object.entries(behaviours) as [id, { title }] (id)}<option value={id}>{title}</option>{/each}
-  </select>
+<label class="lens-row" title="also where a real one can be reached at its address">
+  simulated on the bench
+  <input
+    type="checkbox"
+    class="toggle toggle-xs"
+    checked={device.simulated}
+    onchange={(event) => setDevice({ simulated: event.currentTarget.checked })}
+  />
 </label>
 
 <h3 class="lens-heading">Planned identity</h3>

@@ -54,7 +54,7 @@ export function deviceFrom(cell: Cell, entry: NewDevice, newId: () => string): D
     address: entry.address.trim(),
     identity: unknownIdentity,
     description: descriptionByHand(links),
-    standIn: null,
+    simulated: false,
     orderSelectable: false,
     links,
   };

@@ -39,6 +39,7 @@ export function newParameter(device: Device, newId: () => string): Parameter {
     name: `parameter ${n}`,
     group: device.description.parameters.at(-1)?.group ?? '',
     place: null,
+    ...{ role: null, key: null },
     type: 'UINT',
     bits: 16,
     order: null,

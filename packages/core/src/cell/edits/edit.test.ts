@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { applyEdit, editTitle, type Edit } from './edit.js';
 import { Field } from '../../layout/field.js';
 import { checkedAfter } from '../model.js';
-import { describedAs, testCell, testDevice, withFields } from '../testCell.js';
+import { testCell, testDevice, withFields } from '../testCell.js';
 
 const field = (id: string, at: number, bits = 16) =>
   Field.parse({ id, name: id, type: bits === 16 ? 'UINT' : 'BITS', at, bits });
@@ -107,40 +107,6 @@ describe('edits', () => {
       set: { name: 'other' },
     });
     expect(cell.devices[0]).toEqual({ ...withFields([field('a', 0)]).devices[0], name: 'other' });
-  });
-
-  test('a behaviour chosen for a device made by hand describes it, and no longer when it is taken away', () => {
-    const standIn = (kind: 'climateIo' | 'softStarter' | null) =>
-      ({ edit: 'device.set', device: 'd1', set: { standIn: kind } }) as const;
-    const byHand = testCell();
-    const chosen = applyEdit(byHand, standIn('climateIo'));
-    expect(chosen.devices[0]!.description.points.map((p) => p.number)).toEqual(
-      describedAs('climateIo').points.map((p) => p.number),
-    );
-    expect(chosen.devices[0]!.description.identity).toBeNull();
-    const other = applyEdit(chosen, standIn('softStarter'));
-    expect(other.devices[0]!.description.origin).toEqual(describedAs('softStarter').origin);
-    expect(applyEdit(other, standIn(null)).devices).toEqual(byHand.devices);
-  });
-
-  test('of an image that is not laid out yet, a chosen behaviour says nothing', () => {
-    const command = { edit: 'image.set', image: 'i1', set: { instance: 120, size: 8 } } as const;
-    const cell = [
-      command,
-      { edit: 'device.set', device: 'd1', set: { standIn: 'climateIo' } } as const,
-    ].reduce<ReturnType<typeof testCell>>(applyEdit, testCell());
-    const point = cell.devices[0]!.description.points.find((p) => p.use === 'command');
-    expect(point).toMatchObject({ number: 120, size: 8, fields: null });
-  });
-
-  test('a behaviour chosen for a device that a file describes leaves the description', () => {
-    const description = {
-      ...describedAs('climateIo'),
-      origin: { from: 'file', format: 'EDS', title: '', revision: '' },
-    } as const;
-    const cell = testCell([testDevice({ description })]);
-    const chosen = applyEdit(cell, { edit: 'device.set', device: 'd1', set: { standIn: 'softStarter' } });
-    expect(chosen.devices[0]!.description).toEqual(description);
   });
 
   test('what an edit makes is refused where it takes the id of another part, also of a device that did not change', () => {

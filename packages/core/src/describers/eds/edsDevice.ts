@@ -1,7 +1,6 @@
 import { nothingSaid } from '../../protocols/link.js';
 import type { DevicePlace } from '../describer.js';
 import { kindOfText } from '../../devices/kinds.js';
-import { standInOf } from '../../devices/list.js';
 import type { LinkOf } from '../../cell/link.js';
 import { unknownNameplate, type Device } from '../../cell/model.js';
 import { edsDescription, formatOf, identityOf } from './edsDescription.js';
@@ -73,7 +72,7 @@ export function deviceOf(
     address: place.address,
     identity,
     description: edsDescription(describer, found, newId),
-    standIn: standInOf(facts),
+    simulated: false,
     orderSelectable: false,
     links: [linkOf(describer, found, place, newId)],
   };

@@ -142,7 +142,7 @@ export function deviceOfGsdml(
       limits: { ...nothingEntered.limits, update: access.minInterval && Math.ceil(access.minInterval) },
       offer: { protocol: 'profinet', accessPoint: tidy(access.id, 80) },
     },
-    standIn: null,
+    simulated: false,
     orderSelectable: false,
     links: [link],
   };

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { allRenewed } from '../../cell/copies.js';
 import { Device, type Cell } from '../../cell/model.js';
-import { deviceFromVersion2, deviceFromVersion3 } from '../../cell/upgrade.js';
+import { deviceFromVersion2, deviceFromVersion3, deviceFromVersion4 } from '../../cell/upgrade.js';
 import { parseInput, parseJson } from '../../entries/parse.js';
 import type { Described, DescribedBase } from '../shared/described.js';
 import type { DevicePlace } from '../describer.js';
@@ -21,7 +21,7 @@ const Template = Device.omit({
 });
 
 const format = 'fadenkreuz-describer';
-const version = 3;
+const version = 4;
 
 export const TableDescriberFile = z.strictObject({
   $schema: z.string().max(200).optional(),
@@ -49,12 +49,13 @@ export function readTableDescriber(text: string): Described<TableDescriber> {
   return { describer: { source: 'table', origin, device, kept: [] }, defects: [] };
 }
 
-/** Versions 1 and 2 had devices as versions 2 and 3 of the cell file have them. */
+/** Versions 1 to 3 had devices as versions 2 to 4 of the cell file have them. */
 const upgraded = (data: unknown): unknown => {
   const file = data as { version?: unknown; device?: unknown } | null;
-  if (file?.version === 1)
-    return { ...file, version, device: deviceFromVersion3(deviceFromVersion2(file.device)) };
-  return file?.version === 2 ? { ...file, version, device: deviceFromVersion3(file.device) } : data;
+  const upgrades = [deviceFromVersion2, deviceFromVersion3, deviceFromVersion4];
+  if (typeof file?.version !== 'number' || !upgrades[file.version - 1]) return data;
+  const device = upgrades.slice(file.version - 1).reduce((known, upgrade) => upgrade(known), file.device);
+  return { ...file, version, device };
 };
 
 /** The text of such a file. */

@@ -26,7 +26,12 @@ const resolution = 0.006;
 function device<S>(kind: RoleBehaviour<S>, laid: Laid, met: Record<string, number> = {}) {
   const command = new RoleImage(laid.command);
   const feedback = new RoleImage(laid.feedback);
-  const commands = new Commands(command, (quantity) => met[quantity]);
+  const commands = new Commands(command, {
+    met: (quantity) => met[quantity],
+    set: () => undefined,
+    shown: (role) => feedback.numbers(role),
+    holds: () => false,
+  });
   let state = kind.start();
   const shown = (role: Role, n = 1) =>
     feedback.text(role) ?? feedback.bit(role, n) ?? feedback.number(role, n);
@@ -89,7 +94,9 @@ describe('one behaviour, any layout', () => {
         expect([shown('speed actual'), shown('running')]).toEqual([0, false]);
         one.after(100, { stop: false, direction: false });
         one.inject('jammed');
-        shown = one.after(100);
+        // 2.43 times the rated current: (2.43 − 1.2) × 0.3 a second make it trip after 2.7 s.
+        expect(one.after(2400)('faulted')).toBe(false);
+        shown = one.after(600);
         expect([shown('faulted'), shown('fault code')]).toEqual([true, 0x2310]);
         one.clear('jammed');
         shown = one.pulse('fault reset');
@@ -239,7 +246,8 @@ describe('one behaviour, any layout', () => {
         shown = one.after(100);
         // Every 20 mm from 0: beams 4, 5 and 6 stand at 60, 80 and 100 mm.
         expect([dark(shown), shown('safety in order')]).toEqual([[4, 5, 6], false]);
-        expect([shown('object position'), shown('object size')]).toEqual([60, 50]);
+        // Seen in steps of the beams.
+        expect([shown('object position'), shown('object size')]).toEqual([60, 60]);
         one.met['object size'] = 0;
         expect(one.after(500)('safety in order')).toBe(false);
         expect(one.pulse('safety reset')('safety in order')).toBe(true);

@@ -1,42 +1,71 @@
-import { clamp, towards } from '../motions.js';
+import { supervisorStates } from '../driveFacts.js';
+import { clamp, lag, towards } from '../motions.js';
 import type { Told } from './commands.js';
 import type { RoleBehaviour } from './roleBehaviour.js';
 
 /**
  * A drive with an asynchronous motor by its roles: start by level, or one level for each direction; stop goes before
- * start; a fault, or a stop, is left only with a new start. Speeds are those of the field: Hz, rpm or per cent.
+ * start; a fault, or a stop, is left only with a new start. Speeds are those of the field: Hz, rpm or per cent. Where
+ * the machine says what load the motor has, it slips; a jam overloads it, braking too fast feeds its bus until it
+ * trips.
  */
 interface Drive {
   /** Output and reference, Hz; the sign is the direction. */
   output: number;
   reference: number;
   running: boolean;
+  /** It is told to start, whether it does or not. */
+  asked: boolean;
+  reverse: boolean;
   /** A start that is still set does not start it. */
   blocked: boolean;
   faultCode: number;
-  /** Of the rated torque. */
+  controls: boolean;
+  byNetwork: boolean;
+  /** Of the rated torque; `slips`: the machine says it. */
   load: number;
+  slips: boolean;
   jammed: boolean;
+  /** Of the rated current; collected overload, 1 trips; V. */
+  current: number;
+  heat: number;
+  bus: number;
+  /** From standstill to rated frequency and back, s; what was set over the network's own objects. */
+  ramps: { acceleration: number; deceleration: number };
+  ownRamps: { acceleration?: number; deceleration?: number };
+  runningMs: number;
 }
 
-/** Per Hz: synchronous speed of four poles, and per cent of the rated frequency. */
-const perHz: Readonly<Record<string, number>> = { rpm: 30, '1/min': 30, 'min-1': 30, '%': 2 };
+const ratedHz = 50;
+const poles = 4;
+const ratedCurrent = 4;
+/** Lost at rated load, Hz: 75 rpm of four poles. */
+const ratedSlip = 2.5;
+/** Per Hz: synchronous speed, and per cent of the rated frequency. */
+const rpmPerHz = 120 / poles;
+const perHz: Readonly<Record<string, number>> = {
+  ...{ rpm: rpmPerHz, '1/min': rpmPerHz, 'min-1': rpmPerHz, '%': 100 / ratedHz },
+};
 /** Beyond it the reference is not followed, Hz. */
 const highestHz = 100;
 /** From standstill to rated frequency where nothing else is said, s. */
 const usualRamp = 2;
-const ratedHz = 50;
-const ratedCurrent = 4;
+const shortestRamp = 0.05;
 const usualLoad = 0.6;
+const jamLoad = 2.4;
 /** Of the rated current, also without load; common practice, no source. */
 const magnetising = 0.4;
-/** Overload, as its code of CiA 402 (IEC 61800-7-201, error codes; from memory). */
-export const overloadCode = 0x2310;
+/** V of the bus: rectified from 400 V; where it trips; what braking adds for each Hz/s. */
+const nominalBus = 565;
+const busTrip = 760;
+const busPerBraking = 3.1;
+/** Overload, overvoltage, loss of the network, as codes of CiA 402 (IEC 61800-7-201, error codes; from memory). */
+export const driveFaults = { overload: 0x2310, overvoltage: 0x3210, linkLoss: 0x7510 } as const;
 
 const factorOf = (unit: string): number => perHz[unit.trim().toLowerCase()] ?? 1;
 
 /** What is wanted of it: a signed frequency, or nothing. */
-function wanted(told: Told, state: Drive): { run: boolean; hz: number } {
+function wanted(told: Told, state: Drive): { run: boolean; hz: number; reverse: boolean } {
   const { values } = told;
   const [forward, reverse] = [told.on('forward'), told.on('reverse')];
   const either = values.has('forward') || values.has('reverse');
@@ -47,52 +76,98 @@ function wanted(told: Told, state: Drive): { run: boolean; hz: number } {
   const start = values.has('start') ? started && (!either || asked) : asked;
   const hz = (told.number('speed reference') ?? 0) / factorOf(values.unit('speed reference'));
   const turned = (either && reverse) || told.on('direction');
-  const run = start && !isStopped(told) && told.commanded && state.faultCode === 0;
-  return { run, hz: clamp(turned ? -hz : hz, -highestHz, highestHz) };
+  return {
+    run: start && !isStopped(told) && told.commanded,
+    hz: clamp(turned ? -hz : hz, -highestHz, highestHz),
+    reverse: turned,
+  };
 }
 
 /** Stop goes before start; an enable that is there must be given. */
 const isStopped = (told: Told): boolean =>
   told.on('stop') || told.on('quick stop') || (told.values.has('enable') && !told.on('enable'));
 
-/** A ramp in Hz/s: a time from standstill to rated frequency, or an acceleration in the unit of the speed. */
-function ramp(values: Told['values'], role: 'acceleration' | 'deceleration'): number {
-  const value = values.number(role);
-  if (value === undefined || value <= 0) return ratedHz / usualRamp;
-  const unit = values.unit(role).trim();
-  if (unit === 's' || unit === 'ms') return ratedHz / (unit === 's' ? value : value / 1000);
-  return value / factorOf(unit.split('/')[0]!);
+/** A bit that gives the network control; without one it has it. Without a controller it stays what it was. */
+const given = (told: Told, role: 'network control' | 'network reference', before: boolean): boolean =>
+  told.commanded ? !told.values.has(role) || told.on(role) : before;
+
+/** A ramp as the time from standstill to rated frequency, s; an acceleration is in the unit of the speed. */
+function rampOf(told: Told, state: Drive, role: 'acceleration' | 'deceleration'): number {
+  const own = state.ownRamps[role];
+  const set = told.setting(role);
+  if (own !== undefined && !told.number(role)) return own;
+  if (set === undefined || set.value <= 0) return usualRamp;
+  const unit = set.unit.trim();
+  if (unit === 's' || unit === 'ms') return unit === 's' ? set.value : set.value / 1000;
+  return (ratedHz * factorOf(unit.split('/')[0]!)) / set.value;
+}
+
+const slip = ({ output, load, slips }: Drive): number => (slips ? Math.sign(output) * ratedSlip * load : 0);
+
+/** What the shaft turns with, Hz; what it cannot carry stands still, and it never turns against its field. */
+const turns = (state: Drive): number => {
+  const lost = slip(state);
+  return state.jammed || Math.abs(lost) > Math.abs(state.output) ? 0 : state.output - lost;
+};
+const atSpeed = ({ running, output, reference }: Drive): boolean =>
+  running && Math.abs(output - reference) < 0.05;
+
+function stateNumber({ faultCode, output, running }: Drive): number {
+  if (faultCode) return output === 0 ? supervisorStates.faulted : supervisorStates.faultStop;
+  if (running) return supervisorStates.enabled;
+  return output === 0 ? supervisorStates.ready : supervisorStates.stopping;
 }
 
 export const drive: RoleBehaviour<Drive> = {
   title: 'a drive: ramps to its speed reference, and back',
   acts: ['speed reference', 'start', 'forward', 'reverse'],
   start: () => ({
-    ...{ output: 0, reference: 0, running: false, blocked: false },
-    ...{ faultCode: 0, load: usualLoad, jammed: false },
+    ...{ output: 0, reference: 0, running: false, asked: false, reverse: false, blocked: false },
+    ...{ faultCode: 0, controls: false, byNetwork: false, load: usualLoad, slips: false, jammed: false },
+    ...{ current: 0, heat: 0, bus: nominalBus, runningMs: 0 },
+    ...{ ramps: { acceleration: usualRamp, deceleration: usualRamp }, ownRamps: {} },
   }),
   step: (state, told) => {
-    const { run, hz } = wanted(told, state);
-    const tripped = state.jammed && state.output !== 0;
-    const cleared = told.given('fault reset', 'rising edge') && !state.jammed ? 0 : state.faultCode;
-    const faultCode = tripped ? overloadCode : cleared;
-    const running = run && !state.blocked && faultCode === 0;
+    const wish = wanted(told, state);
+    const controls = given(told, 'network control', state.controls);
+    const byNetwork = given(told, 'network reference', state.byNetwork);
     const seconds = told.elapsedMs / 1000;
+    const cleared = told.given('fault reset', 'rising edge') && !state.jammed;
+    // A controller that is lost while it runs is a fault of its own.
+    const lost = state.running && !told.owned ? driveFaults.linkLoss : 0;
+    const before = cleared ? 0 : state.faultCode || lost;
+    const running = wish.run && controls && !state.blocked && before === 0;
+    const hz = byNetwork ? wish.hz : 0;
     const target = running ? hz : 0;
-    const faster = Math.abs(target) > Math.abs(state.output);
-    const rate = ramp(told.values, faster ? 'acceleration' : 'deceleration') * seconds;
+    const faster = Math.abs(target) > Math.abs(state.output) && target * state.output >= 0;
+    const ramps = {
+      acceleration: Math.max(rampOf(told, state, 'acceleration'), shortestRamp),
+      deceleration: Math.max(rampOf(told, state, 'deceleration'), shortestRamp),
+    };
+    const rate = ratedHz / (faster ? ramps.acceleration : ramps.deceleration);
     // A drive that has tripped lets its motor coast.
-    const output =
-      faultCode !== 0 ? towards(state.output, 0, ratedHz * seconds) : towards(state.output, target, rate);
+    const output = towards(state.output, target, (before === 0 ? rate : ratedHz) * seconds);
+    const met = told.met('load');
+    const load = state.jammed ? jamLoad : (met ?? usualLoad);
+    const carries = output !== 0 && before === 0;
+    const current = lag(state.current, carries ? Math.hypot(magnetising, load) : 0, seconds, 0.08);
+    const over = current - 1.2;
+    const heat = clamp((cleared ? 0 : state.heat) + (over > 0 ? over * 0.3 : -0.02) * seconds, 0, 1);
+    const braking = before === 0 && Math.abs(output) < Math.abs(state.output) ? rate : 0;
+    const bus = lag(state.bus, nominalBus + braking * busPerBraking, seconds, 0.05);
+    const trip = bus > busTrip ? driveFaults.overvoltage : heat >= 1 ? driveFaults.overload : 0;
+    const faultCode = before || trip;
     return {
       ...state,
-      ...{ output, reference: hz, running, faultCode, load: told.met('load') ?? usualLoad },
+      ...{ output, reference: hz, running: running && trip === 0, asked: wish.run, reverse: wish.reverse },
+      ...{ faultCode, controls, byNetwork, load, slips: met !== undefined, current, heat, bus, ramps },
       // After a fault a start that is still set must go first.
       blocked: (faultCode !== 0 || state.blocked) && startIsSet(told),
+      runningMs: state.runningMs + (running ? told.elapsedMs : 0),
     };
   },
   shows: (state, feedback) => {
-    const { output, reference, running, faultCode, load } = state;
+    const { output, running, faultCode, load, heat } = state;
     const turning = running || Math.abs(output) > 0.01;
     return {
       ready: faultCode === 0,
@@ -100,21 +175,63 @@ export const drive: RoleBehaviour<Drive> = {
       running: turning,
       'runs forward': turning && output > 0,
       'runs reverse': turning && output < 0,
+      ramping: turning && !atSpeed(state),
       faulted: faultCode !== 0,
-      warning: false,
-      'at speed': running && Math.abs(output - reference) < 0.05,
-      'network has control': true,
-      'network has reference': true,
+      warning: heat > 0.7,
+      'at speed': atSpeed(state),
+      'network has control': state.controls,
+      'network has reference': state.byNetwork,
+      'state number': stateNumber(state),
       'fault code': faultCode,
-      'speed actual': output * factorOf(feedback.unit('speed actual')),
-      'motor current': turning ? ratedCurrent * Math.hypot(magnetising, load) : 0,
+      'warning code': heat > 0.7 ? driveFaults.overload : 0,
+      'speed actual': turns(state) * factorOf(feedback.unit('speed actual')),
+      'motor current': state.current < 0.01 ? 0 : state.current * ratedCurrent,
+      'bus voltage': state.bus,
       'torque actual': turning ? load * 100 * Math.sign(output) : 0,
+      'operating time': state.runningMs / (feedback.unit('operating time') === 'h' ? 3_600_000 : 1000),
     };
+  },
+  drive: {
+    facts: (s) => ({
+      motor: {
+        ...{ type: 7, catalogue: 'QM-90L4', ratedCurrent, ratedVoltage: 400, ratedPower: 1500 },
+        ...{ ratedFrequency: ratedHz, poles, baseSpeed: (ratedHz - ratedSlip) * rpmPerHz },
+      },
+      state: stateNumber(s),
+      runForward: s.asked && !s.reverse,
+      runReverse: s.asked && s.reverse,
+      runningForward: s.output > 0,
+      runningReverse: s.output < 0,
+      ready: s.faultCode === 0,
+      faulted: s.faultCode !== 0,
+      warning: s.heat > 0.7,
+      faultCode: s.faultCode,
+      warningCode: s.heat > 0.7 ? driveFaults.overload : 0,
+      networkControls: s.controls,
+      networkReference: s.byNetwork,
+      atReference: atSpeed(s),
+      speedActual: turns(s) * rpmPerHz,
+      speedReference: s.reference * rpmPerHz,
+      current: s.current * ratedCurrent,
+      accelerationTime: s.ramps.acceleration * 1000,
+      decelerationTime: s.ramps.deceleration * 1000,
+    }),
+    change: (s, { networkControls, networkReference, resetFault, accelerationTime, decelerationTime }) => ({
+      ...s,
+      controls: networkControls ?? s.controls,
+      byNetwork: networkReference ?? s.byNetwork,
+      faultCode: resetFault && !s.jammed ? 0 : s.faultCode,
+      ownRamps: {
+        ...s.ownRamps,
+        ...(accelerationTime === undefined ? {} : { acceleration: accelerationTime / 1000 }),
+        ...(decelerationTime === undefined ? {} : { deceleration: decelerationTime / 1000 }),
+      },
+    }),
   },
   faults: [
     {
       id: 'jammed',
-      title: 'jam what it drives',
+      title: 'jam what it drives: it trips on overload',
       reset: 'free it, then fault reset and a new start',
       inject: (state) => ({ ...state, jammed: true }),
       clear: (state) => ({ ...state, jammed: false }),

@@ -10,6 +10,7 @@ import { processIo, remoteIo, valveTerminal } from './points.js';
 import { robot } from './robot.js';
 import type { RoleBehaviour } from './roleBehaviour.js';
 import { servoAxis } from './servoAxis.js';
+import { softStarter } from './softStarter.js';
 import { torqueTool } from './torqueTool.js';
 import { visionSensor } from './visionSensor.js';
 import { weigher } from './weigher.js';
@@ -21,7 +22,7 @@ const sealed = <State>(behaviour: RoleBehaviour<State>): RoleBehaviour<unknown> 
 /** How devices act that have roles, by kind. */
 const byKind: Record<Exclude<DeviceKind, 'other'>, RoleBehaviour<unknown>> = {
   'variable-speed drive': sealed(drive),
-  'soft starter': sealed(drive),
+  'soft starter': sealed(softStarter),
   'servo axis': sealed(servoAxis),
   'vision sensor': sealed(visionSensor),
   weigher: sealed(weigher),

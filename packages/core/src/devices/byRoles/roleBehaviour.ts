@@ -1,7 +1,12 @@
 import type { Role } from '../../layout/role.js';
 import type { DeviceFault } from '../behaviour.js';
+import type { DriveChange, DriveFacts } from '../driveFacts.js';
+import type { Indicator, NetworkState } from '../indicators.js';
 import type { Told } from './commands.js';
-import type { RoleValues, Shown } from './roleImage.js';
+import type { RoleImage, RoleValues, Shown } from './roleImage.js';
+
+/** What a device shows, by role. */
+export type ShownRoles = Partial<Record<Role, Shown>>;
 
 /**
  * How devices of a kind act, on roles and not on bytes: one behaviour for all layouts, protocols and scalings. State
@@ -12,10 +17,17 @@ export interface RoleBehaviour<State> {
   title: string;
   /** Without one of these, commanded or shown, it cannot act at all. */
   acts: readonly Role[];
+  /** The state after power-on. */
   start(): State;
   step(state: State, told: Told): State;
   /** What it shows; numbers in the unit that the role's field has, where it is asked for. */
-  shows(state: State, feedback: RoleValues): Partial<Record<Role, Shown>>;
+  shows(state: State, feedback: RoleValues): ShownRoles;
+  /** Writes into its configuration data what the factory sets; without, they begin with zeros. */
+  presets?(settings: RoleImage, feedback: RoleValues): void;
+  /** What the objects of a CIP drive say (CIP Vol. 1, 5-28 to 5-30), where devices of the kind have them. */
+  drive?: { facts: (state: State) => DriveFacts; change: (state: State, part: DriveChange) => State };
   faults: readonly DeviceFault<State>[];
   health(state: State): 'good' | 'minor' | 'major';
+  /** Lights beside module and network status. */
+  lights?(state: State, network: NetworkState): Indicator[];
 }

@@ -16,6 +16,8 @@ export interface RoleValues {
   text(role: Role): string | undefined;
   /** The value in words, as the field's labels say. */
   label(role: Role, n?: number): string;
+  /** The numbers that the labels of its field name, and what they say; none where it has no labels. */
+  labelled(role: Role): readonly { value: number; text: string }[];
   /** The unit of a role; empty where it has none. */
   unit(role: Role, n?: number): string;
   /** The least and the greatest engineering value that its field can show. */
@@ -51,7 +53,7 @@ export class RoleImage implements RoleValues {
   private readonly view: DataView;
   readonly bytes: Uint8Array;
 
-  constructor(image: Image) {
+  constructor(image: Pick<Image, 'size' | 'order' | 'groups' | 'fields'> & Partial<Pick<Image, 'swapped'>>) {
     this.codec = codecOf(image);
     this.bytes = new Uint8Array(this.codec.bytes);
     this.view = new DataView(this.bytes.buffer);
@@ -175,6 +177,13 @@ export class RoleImage implements RoleValues {
   label(role: Role, n = 1): string {
     const place = this.at(role, n);
     return place && place.bit === null ? this.codec.textAt(place.index) : '';
+  }
+
+  labelled(role: Role): readonly { value: number; text: string }[] {
+    const place = this.at(role, 1);
+    return place
+      ? this.codec.signals[place.index]!.labels.map(({ value, text }) => ({ value: Number(value), text }))
+      : [];
   }
 
   text(role: Role): string | undefined {

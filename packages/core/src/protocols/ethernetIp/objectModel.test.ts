@@ -1,5 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import type { DriveChange, DriveFacts } from '../../devices/driveFacts.js';
+import { Parameter } from '../../devices/parameter.js';
+import { DescribedParameters } from '../../devices/plain/parameters.js';
 import { assemblyObject } from './objects/assembly.js';
 import { driveObjects } from './objects/drive.js';
 import { identityObject } from './objects/identity.js';
@@ -28,7 +30,18 @@ let settings: TcpIpFacts = {
   inactivityTimeout: 120,
   conflict: undefined,
 };
-let filter = 500;
+const parameters = new DescribedParameters([
+  Parameter.parse({
+    ...{ id: 'p1', name: 'Filter', note: 'Smooths', unit: 'ms', type: 'UINT', bits: 16, initial: '50' },
+    place: { way: 'attribute', class: 0x0f, instance: 1, attribute: 1 },
+    scale: { factor: '1/10', offset: '0' },
+    limits: { minimum: '0.1', maximum: '100' },
+    labels: [
+      { value: 0, text: 'off' },
+      { value: 1, text: 'on' },
+    ],
+  }),
+]);
 const changes: DriveChange[] = [];
 const facts = {
   runningForward: true,
@@ -65,21 +78,7 @@ const model: CipClass[] = [
     linkUp: true,
     counters: { inBytes: 1, inPackets: 2, outBytes: 3, outPackets: 4, inDiscards: 5 },
   })),
-  parameterObject({
-    parameters: [
-      {
-        ...{ number: 1, name: 'Filter', unit: 'ms', help: 'Smooths', type: 'UINT' },
-        ...{ minimum: 1, maximum: 1000, default: 500, divisor: 10, decimals: 1 },
-        ...{ access: 'read-write', texts: ['off', 'on'] },
-      },
-    ],
-    read: () => filter,
-    write: (_number, raw) => {
-      if (raw < 1 || raw > 1000) return 'range';
-      filter = raw;
-      return undefined;
-    },
-  }),
+  parameterObject(parameters.all)!,
   ...driveObjects(
     () => facts,
     (part) => changes.push(part),
@@ -192,7 +191,7 @@ describe('objects', () => {
   test('a parameter with its full attributes', () => {
     expect(ask('0e 03 20 0f 24 01 30 01')).toBe('8e 00 00 00 f4 01');
     expect(ask('10 03 20 0f 24 01 30 01 2c 01')).toBe('90 00 00 00');
-    expect(filter).toBe(300);
+    expect(parameters.all[0]!.raw).toBe(300);
     // Path 20 0f 24 01 30 01; texts, scaling and precision; UINT is C7.
     expect(ask('0e 03 20 0f 24 01 30 03')).toBe('8e 00 00 00 20 0f 24 01 30 01');
     expect(ask('0e 03 20 0f 24 01 30 04')).toBe('8e 00 00 00 46 00');

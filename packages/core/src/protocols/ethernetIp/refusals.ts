@@ -1,4 +1,4 @@
-import type { Refusal } from '../../devices/parameterAccess.js';
+import type { Refusal } from '../../devices/refusal.js';
 import { generalStatus } from './status.js';
 
 /** What CIP answers for each reason to refuse a value (Vol. 1, appendix B). */

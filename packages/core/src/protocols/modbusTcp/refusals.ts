@@ -1,4 +1,4 @@
-import type { Refusal } from '../../devices/parameterAccess.js';
+import type { Refusal } from '../../devices/refusal.js';
 import { exceptions } from './pdu.js';
 
 /** Why a request for a value was refused, by the exception (Modbus Application Protocol V1.1b3, 7). */

@@ -1,6 +1,5 @@
 import type { EthernetIpLink } from '@fadenkreuz/core';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { behaviours } from '@fadenkreuz/core/devices';
 import { emptyResponse, encode, forwardOpen, OutgoingPacket, services } from '@fadenkreuz/core/ethernet-ip';
 import { expect, test } from 'vitest';
 import type { Schedule } from '../../timing/schedule.js';
@@ -11,8 +10,13 @@ import { openRequest } from './openRequest.js';
 import type { TargetAssembly } from './targetDevice.js';
 
 test('whoever falls silent after a late first packet is given up after the agreed time, not after the wait for the first', async () => {
-  const { identity, assemblies } = behaviours.climateIo;
-  const own = assemblies.map((a): TargetAssembly => ({ ...a, bytes: new Uint8Array(a.size) }));
+  const device = demoDevice('climate_io_u1', '10.99.40.71');
+  const { identity } = device;
+  const own = device.description.points.map((p): TargetAssembly => ({
+    ...p,
+    instance: p.number,
+    bytes: new Uint8Array(p.size),
+  }));
   const ended: string[] = [];
   const connections = new Connections({
     address: '127.99.40.71',
@@ -30,7 +34,6 @@ test('whoever falls silent after a late first packet is given up after the agree
     onOpened: () => undefined,
     onEnded: (_connection, why) => ended.push(why),
   });
-  const device = demoDevice('climate_io_u1', '10.99.40.71');
   const link = {
     ...(device.links[0] as EthernetIpLink),
     commandRpi: 10_000,

@@ -13,6 +13,7 @@ import * as limits from './011_limits.js';
 import * as elements from './012_elements.js';
 import * as roles from './016_roles.js';
 import * as machine from './017_machine.js';
+import * as acting from './018_acting.js';
 import * as sourceNames from './015_source_names.js';
 import * as times from './014_times.js';
 import * as directAddresses from './013_direct_addresses.js';
@@ -35,6 +36,7 @@ const migrations: Record<string, Knex.Migration> = {
   '015_source_names': sourceNames,
   '016_roles': roles,
   '017_machine': machine,
+  '018_acting': acting,
 };
 
 /** The migrations in their order; listed here because they are bundled, not read from a folder. */

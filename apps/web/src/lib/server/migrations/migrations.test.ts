@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { readCellFile } from '@fadenkreuz/core';
+import { actingByRoles, readCellFile } from '@fadenkreuz/core';
 import { afterAll, beforeAll, expect, inject, test } from 'vitest';
 import { openDatabase, type Knex } from '../database.js';
 import { loadCell } from '../repository/cells.js';
@@ -118,15 +118,22 @@ test('one from before descriptions: every protocol, by hand and with a stand-in,
       points.length,
     ]);
     expect(offers).toEqual([
-      ['brush_belt_m1', 'table', 'ethernet-ip', 8],
-      ['port_hub_g1', 'table', 'modbus-tcp', 3],
+      ['brush_belt_m1', 'hand', undefined, 3],
+      ['port_hub_g1', 'hand', undefined, 2],
       ['crate_robot_r2', 'hand', undefined, 2],
+    ]);
+
+    // What they acted as by name is their kind and their roles now.
+    expect(cell.devices.map((d) => [d.simulated, actingByRoles(d)?.title.split(':')[0]])).toEqual([
+      [true, 'a drive'],
+      [true, 'an IO-Link master'],
+      [false, undefined],
     ]);
 
     const request = { id: randomUUID(), madeOn: version, who: 'desk', desk: 'desk' };
     await undo(old, cell.id, request);
     const back = (await loadCell(old, cell.id)).cell.devices.find((d) => d.id === 'door')!;
-    expect(back).toMatchObject({ name: 'oven_door_a2', serves: 'oven door', standIn: null });
+    expect(back).toMatchObject({ name: 'oven_door_a2', serves: 'oven door', simulated: false });
     expect(back.description).toMatchObject({
       origin: { from: 'hand' },
       points: [{ use: 'command' }, { use: 'feedback' }, { use: 'configuration' }],

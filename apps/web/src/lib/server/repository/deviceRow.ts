@@ -19,7 +19,7 @@ export interface DeviceRow {
   major_revision: number;
   minor_revision: number;
   product_name: string;
-  stand_in: Device['standIn'];
+  simulated: boolean;
   order_selectable: boolean;
   order_number: string;
   factory_address: string | null;
@@ -68,7 +68,7 @@ export function toDeviceRow(device: Device, position: number): DeviceRow {
     major_revision: identity.majorRevision,
     minor_revision: identity.minorRevision,
     product_name: identity.productName,
-    stand_in: device.standIn,
+    simulated: device.simulated,
     order_selectable: device.orderSelectable,
     order_number: device.orderNumber,
     factory_address: device.factoryAddress,
@@ -110,13 +110,13 @@ export const toDevice = (
     limits: {
       connections: d.most_connections,
       packets: d.most_packets,
-      // A device that was taken away before there was such an entry has none.
       update: d.shortest_update ?? null,
     },
     parameters,
     lights: d.lights,
   },
-  standIn: d.stand_in,
+  // A device that was taken away before there was such an entry has none.
+  simulated: d.simulated ?? false,
   orderSelectable: d.order_selectable,
   links,
 });

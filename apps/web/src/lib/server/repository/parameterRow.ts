@@ -15,6 +15,8 @@ export interface ParameterRow extends Pick<
   | 'initial'
   | 'labels'
   | 'note'
+  | 'role'
+  | 'key'
 > {
   device_id: string;
   position: number;
@@ -54,4 +56,6 @@ export const toParameter = (row: ParameterRow): Parameter => ({
   initial: row.initial,
   labels: row.labels,
   note: row.note,
+  role: row.role ?? null,
+  key: row.key ?? null,
 });

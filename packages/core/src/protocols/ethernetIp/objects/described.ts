@@ -16,13 +16,14 @@ interface Placed {
   attribute: number;
 }
 
-const attributeOf = ({ described }: Placed): Attribute => ({
+/** The attribute in which the value of a parameter stands. */
+export const valueAttribute = (described: DescribedParameter): Attribute => ({
   read: () => described.bytes,
   ...(described.parameter.access === 'read' ? {} : { write: (data) => statusOf(described.write(data)) }),
 });
 
 const instanceOf = (placed: readonly Placed[]): CipInstance => ({
-  attributes: Object.fromEntries(placed.map((one) => [one.attribute, attributeOf(one)])),
+  attributes: Object.fromEntries(placed.map((one) => [one.attribute, valueAttribute(one.described)])),
 });
 
 /** The classes in which described parameters stand as attributes (CIP Vol. 1, 1-3); other places are left out. */

@@ -151,13 +151,15 @@
       {:else}
         <p class="mt-2 text-faint">The bench is stopped.</p>
       {/if}
-      {#if running && !running.real && !device.standIn}
+      {#if running && !running.real}
         <p class="mt-2 text-faint">
           {acting
             ? `A stand-in that acts by its roles: ${acting.title}.`
             : 'A stand-in, as the device is described: what it shows is set on its own side, until its kind and roles say more.'}
-          The real one is reached when Fadenkreuz is started with
-          <span class="font-mono">--reach {desk.cell.network.subnet}</span>.
+          {#if !device.simulated}
+            The real one is reached when Fadenkreuz is started with
+            <span class="font-mono">--reach {desk.cell.network.subnet}</span>.
+          {/if}
         </p>
       {/if}
       {#if !status?.real}<FaultPanel {device} {status} />{/if}

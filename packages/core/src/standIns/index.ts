@@ -1,0 +1,2 @@
+export { LaidOut, type PointBytes } from './laidOut.js';
+export { RoleDriven } from './roleDriven.js';
