@@ -33,18 +33,18 @@ test('arrows that point downwards pass', async () => {
     'checks/rule.ts': ['../cell/model.js'],
     'cell/model.ts': ['../devices/description.js'],
     'devices/description.ts': [],
-    'devices/robot/behaviour.ts': ['../description.js'],
+    'devices/byRoles/robot.ts': ['../description.js'],
   });
   expect(status).toBe(0);
 });
 
 test.each([
-  ['by itself', { 'checks/rule.ts': ['../devices/robot/behaviour.js'] }],
+  ['by itself', { 'checks/rule.ts': ['../devices/byRoles/robot.js'] }],
   ['through another', { 'checks/rule.ts': ['../devices/list.js'] }],
 ])('a check that sees a behaviour, %s, fails', async (_says, files) => {
   const { status, says } = await checked({
-    'devices/robot/behaviour.ts': [],
-    'devices/list.ts': ['./robot/behaviour.js'],
+    'devices/byRoles/robot.ts': [],
+    'devices/list.ts': ['./byRoles/robot.js'],
     ...files,
   });
   expect(status).toBe(1);

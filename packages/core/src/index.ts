@@ -105,6 +105,7 @@ export type { TableReading, TableUnit } from './tables/guessReading.js';
 export { parameterColumns } from './tables/parameterColumns.js';
 export type { ParameterColumn } from './tables/parameterColumns.js';
 export { placeText, readPlace } from './tables/parameterPlace.js';
+export { keyText, readKey } from './tables/parameterKey.js';
 export { parameterTable } from './tables/parameterTable.js';
 export { guessParameters, readParameters } from './tables/readParameters.js';
 export type { ParameterReading, ReadParameters } from './tables/readParameters.js';

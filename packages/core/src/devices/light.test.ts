@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { changesForDevice, tableDescriberOf } from '../describers/index.js';
 import { describerOf } from '../describers/eds/edsOfDevice.js';
 import { replacement } from '../lineup/replace.js';
-import { asDescribed, lightsText, readLights, type LightMeaning } from './light.js';
+import { asDescribed, lightsText, lightAt, readLights, type LightMeaning } from './light.js';
 import { testDevice } from '../cell/testCell.js';
 
 const open: LightMeaning = {
@@ -44,6 +44,22 @@ test('a light says what the describer of its device says, otherwise what the sta
   expect(asDescribed(shown, [open]).means).toBe('calibration is open');
   expect(asDescribed({ ...shown, pattern: 'steady' }, [open]).means).toBe('stand-by');
   expect(asDescribed(shown, [lost]).means).toBe('stand-by');
+});
+
+test('a light burns as the description says of the state that it shows', () => {
+  const idle: LightMeaning = {
+    light: 'module',
+    colour: 'green',
+    pattern: '2 pulses',
+    means: 'idle',
+    when: 'idle',
+  };
+  const shown = { name: 'Module', colour: 'green', pattern: 'flashing', means: 'stand-by' } as const;
+  expect(lightAt(shown, 'idle', [open, idle])).toEqual({ ...shown, pattern: '2 pulses', means: 'idle' });
+  expect(lightAt(shown, 'unlocked', [open, idle])).toBe(shown);
+  expect(lightAt(shown, undefined, [open, idle])).toBe(shown);
+  expect(lightsText([idle])).toBe('module when idle: 2 pulses green = idle');
+  expect(readLights(lightsText([idle, open]))).toEqual({ lights: [idle, open], bad: [] });
 });
 
 describe('another revision', () => {

@@ -56,12 +56,15 @@ export function lightAt<L extends Shown & { name: string; means: string }>(
   return own ? { ...light, colour: own.colour, pattern: own.pattern, means: own.means } : light;
 }
 
-/** Light meanings as text, a line each: `module: flashing green = calibration is open`. */
+/**
+ * Light meanings as text, a line each: `module: flashing green = calibration is open`; with the state in which it burns
+ * so where that is said: `module when idle: 2 pulses green = stand-by`.
+ */
 export const lightsText = (lights: readonly LightMeaning[]): string =>
-  lights.map((l) => `${l.light}: ${shownText(l)} = ${l.means}`).join('\n');
+  lights.map((l) => `${l.light}${l.when ? ` when ${l.when}` : ''}: ${shownText(l)} = ${l.means}`).join('\n');
 
 const line = new RegExp(
-  `^([^:=]+):\\s*(?:(off)|(steady|flashing|alternating|\\d{1,2} pulses)\\s+(${lightColours.slice(1).join('|')}))\\s*=\\s*(.+)$`,
+  `^([^:=]+?)(?:\\s+when\\s+(${lightOccasions.join('|')}))?:\\s*(?:(off)|(steady|flashing|alternating|\\d{1,2} pulses)\\s+(${lightColours.slice(1).join('|')}))\\s*=\\s*(.+)$`,
   'i',
 );
 
@@ -71,12 +74,13 @@ export function readLights(text: string): { lights: LightMeaning[]; bad: string[
   const bad: string[] = [];
   for (const written of text.split('\n').map((l) => l.trim())) {
     if (written === '') continue;
-    const [, light, off, pattern, colour, means] = line.exec(written) ?? [];
+    const [, light, when, off, pattern, colour, means] = line.exec(written) ?? [];
     const parsed = LightMeaning.safeParse({
       light: light?.trim(),
       colour: off ? 'off' : colour?.toLowerCase(),
       pattern: off ? 'steady' : pattern?.toLowerCase(),
       means: means?.trim(),
+      ...(when ? { when: when.toLowerCase() } : {}),
     });
     if (parsed.success) lights.push(parsed.data);
     else bad.push(written);

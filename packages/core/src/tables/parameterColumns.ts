@@ -27,6 +27,8 @@ export const parameterColumns = {
   maximum: { title: 'maximum', heads: /^(max|most|greatest)/ },
   initial: { title: 'default', heads: /^(initial|default|factory|preset|werkseinstellung)/ },
   labels: { title: 'labels', heads: /^(labels|values|options|settings?|selection|enum)/ },
+  role: { title: 'role', heads: /^role$/ },
+  key: { title: 'key', heads: /^key$/ },
   group: { title: 'group', heads: /^(group|menu|chapter|category)/ },
   note: { title: 'note', heads: /^(note|comment|description|remark|meaning|help|beschreibung|info)/ },
 } as const satisfies Columns<string>;

@@ -1,5 +1,7 @@
 import type { Parameter } from '../devices/parameter.js';
+import { roleText } from '../layout/role.js';
 import { written } from './cells.js';
+import { keyText } from './parameterKey.js';
 import { parameterColumns, type ParameterColumn } from './parameterColumns.js';
 import { placeText } from './parameterPlace.js';
 
@@ -19,6 +21,8 @@ const entry = {
   maximum: (p) => p.limits?.maximum ?? '',
   initial: (p) => p.initial ?? '',
   labels: (p) => written.labels(p),
+  role: (p) => (p.role ? roleText(p.role) : ''),
+  key: (p) => keyText(p.key),
   note: (p) => p.note,
 } as const satisfies Partial<Record<ParameterColumn, (p: Parameter) => string>>;
 

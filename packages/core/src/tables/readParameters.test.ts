@@ -204,6 +204,12 @@ const parameter = fc
       selector: (l) => l.value,
     }),
     note: fc.oneof(fc.constant(''), word),
+    role: fc.constantFrom(
+      null,
+      { is: 'acceleration' as const },
+      { is: 'analogue input' as const, number: 2 },
+    ),
+    key: fc.constantFrom(null, { code: 'P2', raw: '19269' }),
   })
   .map(({ size: [type, bits], ...rest }, i = 0) => ({ id: `p${i}`, type, bits, ...rest }));
 

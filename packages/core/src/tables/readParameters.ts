@@ -3,11 +3,13 @@ import type { RegisterTable } from '../layout/registerTables.js';
 import { Parameter, ParameterPlace } from '../devices/parameter.js';
 import { fieldTypes, limitsOf, readsOf, type FieldType } from '../layout/fieldTypes.js';
 import { ratio } from '../layout/ratio.js';
+import { roleEntry } from '../layout/role.js';
 import { addressEntry, ratioEntry, typeEntry, wholeEntry } from './cells.js';
 import { noteWith, readLabels } from './labels.js';
 import { columnOfHeading, headedColumns, unusedHeadings } from './columns.js';
 import { maxRows, tableUnits, unitIn, type TableUnit } from './guessReading.js';
 import { parameterColumns, type ParameterColumn } from './parameterColumns.js';
+import { readKey } from './parameterKey.js';
 import { readPlace, valueAttributeOf } from './parameterPlace.js';
 
 /** How a table of parameters is to be read; guessed first, then as the reader corrects it. */
@@ -204,6 +206,10 @@ function parameterOf(
   const order = orderText ? byteOrders.find((o) => o === orderText) : null;
   if (order === undefined) return `"${orderText}" is no byte order: ${byteOrders.join(', ')}`;
   const labels = readLabels(cell('labels'));
+  const role = cell('role') ? roleEntry(cell('role')) : null;
+  if (role === undefined) return `"${cell('role')}" is no role`;
+  const key = cell('key') ? readKey(cell('key')) : null;
+  if (key === undefined) return `"${cell('key')}" is no key such as: 2 = 1234`;
   const parsed = Parameter.safeParse({
     id: newId(),
     code: whole.code || cell('code'),
@@ -220,6 +226,7 @@ function parameterOf(
     initial,
     labels: labels.labels,
     note: noteWith(cell('note'), labels.unread),
+    ...{ role, key },
   });
   if (parsed.success) return parsed.data;
   const [issue] = parsed.error.issues;

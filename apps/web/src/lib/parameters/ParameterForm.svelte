@@ -4,10 +4,16 @@
     byteOrders,
     fieldTypeNames,
     fieldTypes,
+    factsOfRole,
     isNumber,
+    keyText,
     placeText,
+    readKey,
     readPlace,
     readsOf,
+    roleEntry,
+    roleNames,
+    roleText,
     type Device,
     type Parameter,
   } from '@fadenkreuz/core';
@@ -49,6 +55,21 @@
     };
     return false;
   }
+  function setRole(text: string): boolean {
+    const role = text.trim() === '' ? null : roleEntry(text);
+    if (role !== undefined) return set({ role });
+    desk.note = { says: `There is no role “${text}”.`, cure: 'Choose one of the list.' };
+    return false;
+  }
+  function setKey(text: string): boolean {
+    const key = text.trim() === '' ? null : readKey(text);
+    if (key !== undefined) return set({ key });
+    desk.note = {
+      says: `${text} is no key.`,
+      cure: 'Write the code of the parameter that opens it, and its value: 2 = 1234.',
+    };
+    return false;
+  }
   function setType(type: Parameter['type']) {
     const bits = fieldTypes[type].bits ?? Math.max(8, parameter.bits - (parameter.bits % 8));
     set({ type, bits });
@@ -82,7 +103,7 @@
   title="code in the manual"
   class="w-28 font-mono"
   value={parameter.code}
-  placeholder="P0305"
+  placeholder="12"
   take={(text) => set({ code: text.trim() })}
 />
 <LensEntry
@@ -112,6 +133,25 @@
     {#each access as way (way)}<option value={way}>{way}</option>{/each}
   </select>
 </label>
+
+<LensEntry
+  title="role"
+  class="w-40"
+  value={parameter.role ? roleText(parameter.role) : ''}
+  list="parameter-roles"
+  take={setRole}
+/>
+<datalist id="parameter-roles">
+  {#each roleNames.filter((name) => factsOfRole(name).reads !== 'text') as name (name)}<option value={name}
+    ></option>{/each}
+</datalist>
+<LensEntry
+  title="opened by"
+  class="w-40 font-mono"
+  value={keyText(parameter.key)}
+  placeholder="2 = 1234"
+  take={setKey}
+/>
 
 <h3 class="lens-heading">Value</h3>
 <label class="lens-row">
