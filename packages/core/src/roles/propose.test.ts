@@ -106,6 +106,29 @@ describe('of an image', () => {
     ]);
   });
 
+  test('where the name says nothing, the text of its value or the note of the manual does', () => {
+    const labels = [
+      { value: 0, text: 'stands' },
+      { value: 1, text: 'running' },
+    ];
+    const fields = [
+      bit('X17', 0, { labels }),
+      bit('X18', 1, { labels, normallyClosed: true }),
+      bit('X19', 2, { note: 'Fault active' }),
+      bit('X20', 3, { note: 'shows whether the fault memory of the drive was read' }),
+    ];
+    expect(
+      proposeRoles({ fields, direction: 'feedback' }).map((p) => [p.field, p.role.is, p.reason]),
+    ).toEqual([
+      ['f0', 'running', 'its value “running” says “running”'],
+      ['f2', 'faulted', 'its note “Fault active” says “fault active”'],
+    ]);
+    // A name goes before, and is surer.
+    const [named] = proposeRoles({ fields: [bit('running', 0)], direction: 'feedback' });
+    const [labelled] = proposeRoles({ fields, direction: 'feedback' });
+    expect(named!.sure).toBeGreaterThan(labelled!.sure);
+  });
+
   test('what is about safety is asked for, never taken by itself', () => {
     const fields = [bit('Emergency stop', 0), bit('muting_active', 1), bit('STO active', 2)];
     for (const { role, ask } of proposeRoles({ fields, direction: 'feedback' }))

@@ -32,6 +32,8 @@ export interface RoleProposal {
 const sureEnough = 0.5;
 /** Of two roles that are so close none is proposed. */
 const tooClose = 0.04;
+/** What is not the name must say a role whole, and is less sure than a name. */
+const besideName = { least: 0.88, less: 0.2 } as const;
 
 /** Words that say little of what a thing is for. */
 const faint = new Set(
@@ -106,7 +108,7 @@ export function proposeRoles(image: ProfiledImage, usual: readonly Role[] = []):
     fields.flatMap((f) => [f.role, ...f.bitRoles.map((b) => b.role)]).flatMap((r) => (r ? [key(r)] : [])),
   );
   const byName = fields.flatMap((field) => [
-    ...(field.role ? [] : one(field, null, field.sourceName || field.name, direction, usual)),
+    ...(field.role ? [] : ofField(field, direction, usual)),
     ...field.bitLabels
       .filter(({ bit }) => !field.bitRoles.some((b) => b.bit === bit))
       .flatMap(({ bit, text }) => one(field, bit, text, direction, usual)),
@@ -126,6 +128,29 @@ export function proposeRoles(image: ProfiledImage, usual: readonly Role[] = []):
   return proposals
     .filter((p) => kept.includes(p))
     .sort((a, b) => order.get(a.field)! - order.get(b.field)! || (a.bit ?? -1) - (b.bit ?? -1));
+}
+
+/** By its name; where that says nothing, by the text of the value with which it acts, or by what the manual notes. */
+function ofField(field: Field, direction: Direction, usual: readonly Role[]): RoleProposal[] {
+  const byName = one(field, null, field.sourceName || field.name, direction, usual);
+  if (byName.length > 0) return byName;
+  const acts =
+    field.bits === 1 ? field.labels.find(({ value }) => value === (field.normallyClosed ? 0 : 1)) : undefined;
+  for (const [what, text] of [
+    ['its value', acts?.text ?? ''],
+    ['its note', field.note],
+  ] as const) {
+    const [found] = one(field, null, text, direction, usual);
+    if (found && found.sure >= besideName.least)
+      return [
+        {
+          ...found,
+          sure: Math.round((found.sure - besideName.less) * 100) / 100,
+          reason: `${what} ${found.reason}`,
+        },
+      ];
+  }
+  return [];
 }
 
 /** Proposals for places that have no role yet. */

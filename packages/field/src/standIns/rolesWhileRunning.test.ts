@@ -25,6 +25,8 @@ test('a device that is given its roles while it runs acts from then on, whatever
         links: [
           {
             ...planned!,
+            // A link that a halt of the machine ends is opened without its commands.
+            timeoutMultiplier: 512,
             command: { ...planned!.command, fields: planned!.command.fields.map(bare) },
             feedback: { ...planned!.feedback, fields: planned!.feedback.fields.map(bare) },
           },

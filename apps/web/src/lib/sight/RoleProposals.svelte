@@ -8,7 +8,7 @@
     type RoleProposal,
   } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { rolesTaken } from './fieldEdits.js';
+  import { takeRoles } from './fieldEdits.js';
 
   /** What fields and bits are probably for, to be taken one by one or all. */
   let { image, device }: { image: Image; device: Device } = $props();
@@ -23,10 +23,7 @@
     const name = image.fields.find((f) => f.id === field)?.name ?? '';
     return bit === null ? name : `${name} bit ${bit}`;
   };
-  function take(chosen: readonly RoleProposal[]): void {
-    for (const { field, set } of rolesTaken(image, chosen))
-      if (!desk.edit({ edit: 'field.set', image: image.id, field, set })) return;
-  }
+  const take = (chosen: readonly RoleProposal[]) => void desk.edit(takeRoles(image, chosen));
 </script>
 
 <h3 class="lens-heading">Roles</h3>

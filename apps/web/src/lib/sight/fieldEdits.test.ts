@@ -1,6 +1,6 @@
 import { FeedbackImage, Field, type Image } from '@fadenkreuz/core';
 import { describe, expect, test } from 'vitest';
-import { growField, moveField, newField, resizeField, retypeField, rolesTaken } from './fieldEdits.js';
+import { growField, moveField, newField, resizeField, retypeField, takeRoles } from './fieldEdits.js';
 
 const field = (type: Field['type'], at: number, bits: number) =>
   Field.parse({ id: 'f', name: 'f', type, at, bits });
@@ -62,28 +62,26 @@ describe('fields on the tape', () => {
   });
 });
 
-test('proposed roles are taken field by field, those of bits together and in their order', () => {
+test('proposed roles are taken in one edit, those of bits together and in their order', () => {
   const word = {
     ...field('WORD', 0, 16),
     bitRoles: [{ bit: 7, role: { is: 'fault reset', number: null } as const }],
   };
   const says = { field: 'f', sure: 0.9, reason: '', ask: false };
   const role = (is: 'control word' | 'start') => ({ is, number: null });
-  expect(
-    rolesTaken(image(word), [
-      { ...says, bit: null, role: role('control word') },
-      { ...says, bit: 0, role: role('start') },
-    ]),
-  ).toEqual([
+  const edit = takeRoles(image(word), [
+    { ...says, bit: null, role: role('control word') },
+    { ...says, bit: 0, role: role('start') },
+  ]);
+  expect(edit).toMatchObject({ edit: 'image.arrange', title: 'take 2 roles' });
+  expect(edit.fields).toEqual([
     {
-      field: 'f',
-      set: {
-        role: { is: 'control word', number: null },
-        bitRoles: [
-          { bit: 0, role: { is: 'start', number: null } },
-          { bit: 7, role: { is: 'fault reset', number: null } },
-        ],
-      },
+      ...word,
+      role: { is: 'control word', number: null },
+      bitRoles: [
+        { bit: 0, role: { is: 'start', number: null } },
+        { bit: 7, role: { is: 'fault reset', number: null } },
+      ],
     },
   ]);
 });

@@ -76,22 +76,19 @@ export function retypeField(image: Image, field: Field, type: Field['type']): Ed
   return set(image, field, { type, bits, at: snap(type, bits, field.at, image), text });
 }
 
-/** What is set of each field when these proposals are taken. */
-export function rolesTaken(
-  image: Pick<Image, 'fields'>,
+/** Takes proposed roles: one edit, and so one step of undo, however many there are. */
+export function takeRoles(
+  image: Pick<Image, 'id' | 'fields'>,
   proposals: readonly RoleProposal[],
-): { field: string; set: Partial<Pick<Field, 'role' | 'bitRoles'>> }[] {
-  return image.fields.flatMap((field) => {
+): Edit & { edit: 'image.arrange' } {
+  const fields = image.fields.flatMap((field) => {
     const own = proposals.filter((p) => p.field === field.id);
+    if (own.length === 0) return [];
     const whole = own.find((p) => p.bit === null);
     const bits = own.flatMap(({ bit, role }) => (bit === null ? [] : [{ bit, role }]));
-    if (own.length === 0) return [];
     const bitRoles = [...field.bitRoles, ...bits].sort((a, b) => a.bit - b.bit);
-    return [
-      {
-        field: field.id,
-        set: { ...(whole ? { role: whole.role } : {}), ...(bits.length > 0 ? { bitRoles } : {}) },
-      },
-    ];
+    return [{ ...field, ...(whole ? { role: whole.role } : {}), bitRoles }];
   });
+  const title = proposals.length === 1 ? 'take a role' : `take ${proposals.length} roles`;
+  return { edit: 'image.arrange', image: image.id, title, fields };
 }
