@@ -194,7 +194,7 @@ describe('command line', () => {
     for (const protocol of ['enip', 'cip', 'cipio'])
       expect(tsharkFields(capture, protocol, ['frame.number']).length, protocol).toBeGreaterThan(1);
     expect(tsharkFields(capture, '_ws.malformed', ['frame.number'])).toEqual([]);
-    // While the bench takes its leave, the device may send a few packets more, which belong to no connection any longer.
+    // While the bench takes its leave, the device may send a few packets that belong to no connection any longer.
     const late = tsharkFields(capture, 'cipio', ['frame.number']).length - report.sent - report.received;
     expect(late).toBeGreaterThanOrEqual(0);
     expect(late).toBeLessThanOrEqual(3);
