@@ -6,6 +6,8 @@ test('a bench that dies with its agent is said to stand still, and starts again'
 }) => {
   await openView(page, cellId, 'bench');
   await page.getByRole('button', { name: 'Start' }).click();
+  // Of many devices a strip is shown at first.
+  await page.getByRole('button', { name: 'Table of links' }).click();
   const line = page.getByRole('row').filter({ hasText: 'climate_io_u1' }).first();
   await expect(line).toContainText('open');
   process.kill(pidOf('agent'), 'SIGKILL');

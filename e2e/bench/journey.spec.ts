@@ -26,6 +26,9 @@ test('from the first page to a command that the device obeys, an undone move, an
   // The bench: bytes of the device arrive.
   await page.getByRole('link', { name: 'Bench' }).click();
   await page.getByRole('button', { name: 'Start' }).click();
+  const strip = page.getByRole('list', { name: 'devices of the bench' });
+  await expect(strip.getByRole('img', { name: 'open' })).toHaveCount(11);
+  await page.getByRole('button', { name: 'Table of links' }).click();
   const line = page.getByRole('row').filter({ hasText: 'climate_io_u1' }).first();
   await expect(line).toContainText('open');
   await expect(page.locator('[data-value=supply_ok]')).toContainText('supply in order');

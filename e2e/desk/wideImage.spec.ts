@@ -95,7 +95,7 @@ test('radix, density and row width change how it is shown, never what is there',
 }) => {
   await openView(page, cellId, 'sight');
   const { version } = await stored(request, cellId);
-  for (const density of ['close', 'dense', 'roomy'])
+  for (const density of ['narrow', 'dense', 'roomy'])
     await page.getByRole('group', { name: 'density' }).getByRole('button', { name: density }).click();
   await page.getByLabel('reading of all fields').selectOption('hex');
   await page.keyboard.press('Escape');

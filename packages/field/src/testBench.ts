@@ -14,7 +14,7 @@ export function climateCell(change: (link: EthernetIpLink, device: Device) => vo
   device.address = '10.99.40.71';
   // Quick, but with patience: a loaded test machine must not look like a lost connection.
   const link = device.links[0] as EthernetIpLink;
-  Object.assign(link, { commandRpi: 20_000, feedbackRpi: 20_000, timeoutMultiplier: 16 });
+  Object.assign(link, { commandRpi: 20_000, feedbackRpi: 20_000, timeoutMultiplier: 64 });
   change(link, device);
   return {
     ...cell,

@@ -135,7 +135,8 @@ export function shortText(signal: Signal, raw: Value, around: Around = {}): stri
   const { text, label, special, bitTexts, acts } = readingOf(signal, raw, around);
   if (special) return special;
   if (label) return typeof raw === 'boolean' ? label : `${text} · ${label}`;
-  if (acts !== undefined) return acts ? `${text} · acts` : `${text} · at rest`;
+  // Of a normally closed bit that rests its number says enough.
+  if (acts) return `${text} · acts`;
   const valued = signal.unit ? `${text} ${signal.unit}` : text;
   return bitTexts.length ? `${valued} · ${bitTexts.join(', ')}` : valued;
 }

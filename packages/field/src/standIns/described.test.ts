@@ -53,7 +53,7 @@ const oven = handMade('10.99.41.21', {
       ],
     } as never,
   }) as Link),
-  timeoutMultiplier: 16,
+  timeoutMultiplier: 64,
 } as Link);
 
 const pump = handMade('10.99.41.22', {

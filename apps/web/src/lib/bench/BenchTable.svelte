@@ -17,13 +17,18 @@
     return share === 0 ? '0' : `${(share * 100).toFixed(share < 0.1 ? 2 : 1)} %`;
   };
 
+  /** Owned by a controller, a connection runs (CIP Vol. 1, table 5-2.4; from memory). */
+  const isUsual = (word: number) => (word & 0xff) === 0x61;
+
   /** The most telling thing that is known of a link. */
   function last(status: LinkStatus): { text: string; bad: boolean } {
     const [cause] = status.causes;
     if (cause) return { text: cause.title, bad: true };
     if (status.reason) return { text: status.reason.says, bad: status.state !== 'open' };
     const { probe } = status;
-    if (probe?.identityStatus != null) return { text: identityStatusText(probe.identityStatus), bad: false };
+    // What every device in order says is said by none.
+    if (probe?.identityStatus != null && !isUsual(probe.identityStatus))
+      return { text: identityStatusText(probe.identityStatus), bad: false };
     return { text: probe?.answerMs != null ? `answers in ${ms(probe.answerMs)} ms` : '', bad: false };
   }
 </script>

@@ -3,7 +3,6 @@
     codecOf,
     derivedReader,
     fieldAddress,
-    inRadix,
     imageById,
     staleRuns,
     sceneOf,
@@ -13,7 +12,10 @@
   } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import CodeName from '$lib/controls/CodeName.svelte';
-  import WriteValue from './WriteValue.svelte';
+  import Pin from '@lucide/svelte/icons/pin';
+  import HexDump from './HexDump.svelte';
+  import LiveValue from './LiveValue.svelte';
+  import { readingsOf } from './readings.js';
 
   interface Props {
     device: { id: string; name: string };
@@ -31,27 +33,12 @@
   const desk = useDesk();
 
   const command = $derived(image.direction === 'command');
-  const codec = $derived(codecOf(image));
+  const signals = $derived(codecOf(image).signals);
   const derive = $derived(derivedReader(image));
-  const live = $derived.by(() => {
-    if (!bytes || bytes.length < codec.bytes) return undefined;
-    codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
-    const values = codec.signals.map((signal, i) => {
-      const value = codec.valueAt(i);
-      return {
-        value,
-        text: inRadix(signal, value, radix ?? signal.radix) ?? codec.textAt(i),
-        plain: codec.readingAt(i).text,
-      };
-    });
-    return { values, derived: derive(bytes) };
-  });
-  const hex = $derived(
-    [...(bytes ?? [])].map((b) => b.toString(16).toUpperCase().padStart(2, '0')).join(' '),
-  );
+  const readings = $derived(readingsOf(image, bytes, radix));
+  const computed = $derived(readings && bytes ? derive(bytes) : []);
 
   const scene = $derived(sceneOf(desk.cell, imageById(desk.cell, image.id)));
-  const addressOf = (signal: Signal) => fieldAddress(scene, signal).controller;
   /** Blocks of registers that were not answered in time. */
   const late = $derived(bytes ? staleRuns(scene.ages ?? [], bytes) : []);
   const isLate = (signal: Signal) =>
@@ -80,59 +67,73 @@
       >
     {/if}
   </h2>
-  <p class="mb-1 min-h-5 font-mono text-xs break-all text-faint" aria-label="raw bytes">
-    {hex || 'no bytes'}
-  </p>
-  <table class="w-full table-fixed border-collapse">
-    <colgroup><col class="w-[104px]" /><col /><col class="w-[44%]" /><col class="w-6" /></colgroup>
+  <HexDump {bytes} of={image.direction} />
+  <table class="w-full max-w-[40rem] table-fixed border-collapse">
+    <colgroup><col /><col class={command ? 'w-[46%]' : 'w-[42%]'} /><col class="w-[56px]" /></colgroup>
     <tbody>
-      {#each codec.signals as field, i (field.id)}
-        {@const reading = live?.values[i]}
-        {@const value = reading?.value}
+      {#each signals as field, i (field.id)}
+        {@const at = fieldAddress(scene, field)}
         <tr class="border-b border-base-300">
-          <td class="py-1 font-mono text-xs whitespace-nowrap text-faint">{addressOf(field)}</td>
-          <td class="py-0.5 font-mono" title={field.note || undefined}><CodeName name={field.name} /></td>
-          <td class="truncate text-right font-mono" data-value={field.name} title={reading?.text}>
-            {#if writable && value !== undefined}
-              <WriteValue
-                deviceId={device.id}
-                signal={field}
-                on={value === true}
-                plain={reading?.plain ?? ''}
-                disabled={waits}
-              />
-            {:else}
-              {#if field.type === 'BOOL' && value !== undefined}<span aria-hidden="true"
-                  >{value ? '■' : '□'}</span
-                >{/if}
-              <span class={[(stale || isLate(field)) && 'text-faint italic']}>{reading?.text ?? '–'}</span>
-              {#if !stale && isLate(field)}<span title="its block was not answered in time">▲ stale</span
-                >{/if}
-            {/if}
+          <td class="py-0.5 font-mono leading-tight" title={field.note || undefined}>
+            <CodeName name={field.name} />
+            <span class="block truncate text-xs text-faint" title="the controller's address, and the device's"
+              >{at.controller} · {at.device}</span
+            >
           </td>
-          <td class="text-right">
-            {#if curved(field)}
-              <input
-                type="checkbox"
-                class="checkbox rounded-sm checkbox-xs"
-                aria-label="record {field.name}"
-                title="record it for the chart"
-                checked={desk.recorder.picked(field.id)}
-                onchange={() => pick(field)}
-              />
-            {/if}
+          <td
+            class={['pl-2 font-mono', !writable && 'truncate']}
+            data-value={field.name}
+            title={readings?.[i]?.text}
+          >
+            <LiveValue
+              deviceId={device.id}
+              signal={field}
+              reading={readings?.[i]}
+              {writable}
+              {waits}
+              stale={stale !== ''}
+              late={isLate(field)}
+            />
           </td>
+          <td
+            ><span class="flex items-center justify-end gap-[6px]">
+              <button
+                class={[
+                  'grid size-[24px] cursor-pointer place-items-center',
+                  desk.pins.has(field.id) ? 'text-base-content' : 'text-faint',
+                ]}
+                aria-label="pin {field.name}"
+                aria-pressed={desk.pins.has(field.id)}
+                title="keep it in sight above, whatever device is chosen"
+                onclick={() => desk.pins.toggle({ image: image.id, signal: field.id })}
+                ><Pin
+                  size={13}
+                  aria-hidden="true"
+                  fill={desk.pins.has(field.id) ? 'currentColor' : 'none'}
+                /></button
+              >
+              {#if curved(field)}
+                <input
+                  type="checkbox"
+                  class="checkbox rounded-sm checkbox-xs"
+                  aria-label="record {field.name}"
+                  title="record it for the chart"
+                  checked={desk.recorder.picked(field.id)}
+                  onchange={() => pick(field)}
+                />
+              {/if}
+            </span></td
+          >
         </tr>
       {:else}
         <tr><td class="py-2 text-faint">No fields yet: lay them out in the Sight.</td></tr>
       {/each}
-      {#each live?.derived ?? [] as { derived, text } (derived.id)}
+      {#each computed as { derived, text } (derived.id)}
         <tr class="border-b border-base-300">
-          <td class="py-1 text-xs text-faint">derived</td>
           <td class="py-0.5 font-mono" title={derived.note || derived.expression}
-            >= <CodeName name={derived.name} /></td
+            >= <CodeName name={derived.name} /> <span class="text-xs text-faint">derived</span></td
           >
-          <td class="truncate text-right font-mono" data-value={derived.name} title={derived.note}>{text}</td>
+          <td class="truncate pl-2 font-mono" data-value={derived.name} title={derived.note}>{text}</td>
           <td></td>
         </tr>
       {/each}

@@ -39,7 +39,7 @@
   function layout() {
     if (!chart) return;
     const style = getComputedStyle(box);
-    const text = { color: style.color, fontFamily: 'Atkinson Hyperlegible Mono Variable', fontSize: 11 };
+    const text = { color: style.color, fontFamily: 'Atkinson Hyperlegible Mono Variable', fontSize: 12 };
     const { picks } = recorder;
     const grid = picks.map((_, i) => ({ left: 70, right: 10, top: 18 + i * strip, height: strip - 24 }));
     chart.setOption(
@@ -104,7 +104,7 @@
     const marks = (['a', 'b'] as const).flatMap((name) =>
       cursors[name] === undefined
         ? []
-        : [{ xAxis: cursors[name], label: { show: true, formatter: name.toUpperCase(), fontSize: 10 } }],
+        : [{ xAxis: cursors[name], label: { show: true, formatter: name.toUpperCase(), fontSize: 12 } }],
     );
     const colour = getComputedStyle(box).color;
     chart.setOption({

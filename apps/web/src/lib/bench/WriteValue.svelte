@@ -1,26 +1,49 @@
 <script lang="ts">
-  import type { Signal } from '@fadenkreuz/core';
+  import { rangeOf, type Signal } from '@fadenkreuz/core';
   import ArrowDownToLine from '@lucide/svelte/icons/arrow-down-to-line';
+  import Activity from '@lucide/svelte/icons/activity';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import InPlace from '$lib/controls/InPlace.svelte';
 
   interface Props {
     deviceId: string;
     signal: Signal;
-    /** A bit's state, or a number's text as it would be typed. */
+    /** A bit's state, or a number's text as it would be typed, and as it is shown. */
     on: boolean;
     plain: string;
-    /** The link does not stand: a bit set now would go nowhere. What is being typed stays. */
+    shown: string;
+    /** The link does not stand: what is set now would go nowhere. What is being typed stays. */
     disabled?: boolean;
   }
-  /** Sets a value of a command image on the bench: bits are set or held down, numbers typed. */
-  let { deviceId, signal, on, plain, disabled = false }: Props = $props();
+  /**
+   * Sets a value of a command image on the bench: bits are set, held down or given for a moment; numbers typed, counted
+   * up, or chosen by their label.
+   */
+  let { deviceId, signal, on, plain, shown, disabled = false }: Props = $props();
   const desk = useDesk();
 
+  /** A pulse is held so long at least, and for two updates of the link, ms. */
+  const pulseMs = 200;
+
   const write = (value: string, hold = false) =>
-    void desk.askArmed('/write', { device: deviceId, field: signal.id, value, hold });
+    desk.askArmed('/write', { device: deviceId, field: signal.id, value, hold });
   /** The first key event of a press of the space bar or Enter; a held key repeats itself. */
   const isPress = (event: KeyboardEvent) => !event.repeat && (event.key === ' ' || event.key === 'Enter');
+
+  async function pulse() {
+    const updates = 2 * (desk.linkStatus(deviceId)?.expectedMs ?? 0);
+    if (!(await write('1', true))) return;
+    await new Promise((resolve) => setTimeout(resolve, Math.max(pulseMs, updates)));
+    await write('0');
+  }
+
+  const labels = $derived(signal.type === 'BOOL' ? [] : signal.labels);
+  const counts = $derived(/^-?\d+$/.test(plain) && labels.length === 0 && signal.unit === '');
+  /** One more; past the end of its field it begins at its least again. */
+  function countUp() {
+    const { minimum, maximum } = rangeOf(signal);
+    void write(plain === maximum ? minimum : String(BigInt(plain) + 1n));
+  }
 </script>
 
 {#if signal.type === 'BOOL'}
@@ -37,13 +60,41 @@
       onkeydown={(event) => isPress(event) && write('1', true)}
       onkeyup={() => write('0')}><ArrowDownToLine size={13} aria-hidden="true" /></button
     >
+    <button
+      {disabled}
+      title="1 for a moment: two updates of the link, at least {pulseMs} ms"
+      aria-label="pulse {signal.name}"
+      onclick={pulse}><Activity size={13} aria-hidden="true" /></button
+    >
   </span>
 {:else}
+  {#if labels.length > 0}
+    <select
+      class="inplace max-w-44 cursor-pointer border-base-300"
+      {disabled}
+      aria-label="choose {signal.name}"
+      value={labels.some(({ value }) => String(value) === plain) ? plain : ''}
+      onchange={({ currentTarget }) => void write(currentTarget.value)}
+    >
+      {#if !labels.some(({ value }) => String(value) === plain)}<option value="" disabled>{shown}</option
+        >{/if}
+      {#each labels as { value, text } (value)}<option value={String(value)}>{value} {text}</option>{/each}
+    </select>
+  {/if}
   <InPlace
-    class="w-32 border-base-300 text-right"
+    class={['border-base-300 text-right', labels.length > 0 ? 'w-16' : 'w-28']}
     value={plain}
     label="write {signal.name}"
-    take={(text) => (write(text), true)}
+    take={(text) => (void write(text), true)}
   />
-  <span class="inline-block w-8 text-left">{signal.unit}</span>
+  {#if counts}
+    <button
+      class="btn btn-xs"
+      {disabled}
+      aria-label="one more for {signal.name}"
+      title="one more; past its end it begins at its least again"
+      onclick={countUp}>+1</button
+    >
+  {/if}
+  <span class="inline-block min-w-6 text-left">{signal.unit}</span>
 {/if}

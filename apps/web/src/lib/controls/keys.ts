@@ -10,7 +10,9 @@ export const deskKeys = {
 /** Keys that belong to a text field stay there. */
 export function editsText(event: KeyboardEvent): boolean {
   const target = event.target as HTMLElement | null;
-  return !!target?.closest('input, textarea, select, [contenteditable]');
+  return !!target?.closest(
+    'input:not([type=checkbox], [type=radio], [type=range]), textarea, select, [contenteditable]',
+  );
 }
 
 /** What `?` shows. */
@@ -33,5 +35,5 @@ export const keyList: { keys: string; does: string }[] = [
   { keys: 'I', does: 'Sight: settings of the image, or the field again' },
   { keys: 'T D P', does: 'Sight: table, differences, byte map to print' },
   { keys: 'C F', does: 'Sight: show the command or the feedback image' },
-  { keys: 'Esc', does: 'leave an entry without taking it over' },
+  { keys: 'Esc', does: 'leave an entry without taking it over; close what is open' },
 ];

@@ -8,6 +8,7 @@ import { LiveBench } from './liveBench.svelte.js';
 import { KeptChanges } from './keptChanges.js';
 import { linksOfImages } from './liveBytes.js';
 import { perCell } from './perCell.js';
+import { Pins } from './pins.svelte.js';
 import { Recorder } from './recorder.svelte.js';
 import type { Note } from './send.js';
 import { TraceFollower } from './traceFollower.svelte.js';
@@ -36,6 +37,8 @@ export class Desk {
   private selected = $state<string>();
   /** Signals that are being recorded for the chart. */
   readonly recorder = new Recorder();
+  /** Values that stay in sight on the bench. */
+  readonly pins: Pins;
   readonly live: LiveBench;
   private readonly edits: CellEdits;
   private readonly follower = new TraceFollower();
@@ -48,6 +51,7 @@ export class Desk {
   constructor(stored: Stored, person: string) {
     const tell = (note: Note | null) => void (this.note = note);
     this.edits = new CellEdits(stored, person, this.id, tell);
+    this.pins = new Pins(this.cell.id);
     this.live = new LiveBench(() => this.cell, this.id, tell);
   }
 
@@ -109,6 +113,16 @@ export class Desk {
   /** Somebody else may write to the devices. */
   get armedElsewhere(): boolean {
     return this.live.armedElsewhere;
+  }
+  /** Why writing is not allowed any more that this window was allowed; undefined where it never was, or gave it up. */
+  get disarmedBecause(): string | undefined {
+    if (!this.live.hasArmed) return undefined;
+    const last = this.trace.findLast((line) => line.event.what === 'disarmed')?.event;
+    return last?.what === 'disarmed' ? last.why : undefined;
+  }
+  /** Takes the permission to write back. */
+  disarm(): Promise<boolean> {
+    return this.live.disarm();
   }
   /** This browser window, as the agent knows it. */
   get holder(): string {

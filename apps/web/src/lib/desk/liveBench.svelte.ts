@@ -14,6 +14,8 @@ export class LiveBench {
   status = $state.raw<BenchStatus | null | undefined>(undefined);
   /** What the running links say; the same list until something else is said. */
   findings = $state.raw<readonly Finding[]>([]);
+  /** This window was allowed to write, and has not given that up by itself. */
+  hasArmed = $state(false);
   /** Raw bytes by image id, while the bench runs this cell. */
   readonly bytes: ReadonlyMap<string, Uint8Array> = $derived.by(() =>
     liveBytes(this.cell(), this.running ? (this.status?.links ?? []) : []),
@@ -50,12 +52,18 @@ export class LiveBench {
   /** Allows this window to write for some seconds, and says that it is still there as long as that lasts. */
   async arm(seconds: number): Promise<boolean> {
     const armed = await this.ask('POST', '/arm', { seconds, holder: this.desk });
+    if (armed) this.hasArmed = true;
     if (armed && this.here === undefined)
       this.here = setInterval(() => {
         if (this.armed) void send('POST', '/api/bench/here', undefined, { holder: this.desk });
         else if (this.status !== undefined) this.endHere();
       }, hereMs);
     return armed;
+  }
+  /** Ends it by hand: then nobody needs to be told why it ended. */
+  disarm(): Promise<boolean> {
+    this.hasArmed = false;
+    return this.ask('DELETE', '/arm');
   }
   private endHere(): void {
     clearInterval(this.here);

@@ -2,6 +2,7 @@
   import type { AfterArm } from '@fadenkreuz/field/agent-api';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { oneOf } from '$lib/controls/oneOf.js';
+  import Panel from './Panel.svelte';
 
   /** What Arm will send to real devices, and what each device gets when Arm ends. */
   let { seconds, onclose }: { seconds: number; onclose: () => void } = $props();
@@ -27,14 +28,7 @@
   }
 </script>
 
-<aside
-  class="fixed right-4 bottom-12 z-40 max-h-[70vh] w-[40rem] overflow-y-auto rounded-box border border-base-content bg-base-100 p-4"
-  aria-label="Arm"
->
-  <div class="mb-2 flex items-baseline justify-between">
-    <h2 class="font-semibold">Arm</h2>
-    <button class="cursor-pointer underline" onclick={onclose}>Close</button>
-  </div>
+<Panel title="Arm" class="w-[40rem]" {onclose}>
   {#if sends.length > 0}
     <p class="mb-1">These are real devices. As soon as you arm, they get:</p>
     <ul class="mb-3" aria-label="what Arm sends">
@@ -76,4 +70,4 @@
   {:else}
     <p class="text-faint">The bench has no link.</p>
   {/each}
-</aside>
+</Panel>

@@ -77,7 +77,7 @@
         href="{base}/{path}"
         aria-current={here ? 'page' : undefined}
         class={[
-          'flex w-15 flex-col items-center gap-0.5 rounded-box border py-1.5 text-[11px] whitespace-nowrap',
+          'flex w-15 flex-col items-center gap-0.5 rounded-box border py-1.5 text-xs whitespace-nowrap',
           here
             ? 'border-base-300 bg-base-100 font-semibold'
             : 'border-transparent text-faint hover:text-base-content',

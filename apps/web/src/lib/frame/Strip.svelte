@@ -4,6 +4,7 @@
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import ArmPanel from './ArmPanel.svelte';
   import FindingLine from '$lib/controls/FindingLine.svelte';
+  import Panel from './Panel.svelte';
 
   const desk = useDesk();
   let showFindings = $state(false);
@@ -105,7 +106,7 @@
   {:else if desk.armed}
     <button
       class="btn border-accent bg-accent text-accent-content btn-sm"
-      onclick={() => desk.ask('DELETE', '/arm')}
+      onclick={() => desk.disarm()}
       aria-label="Disarm; armed for {seconds} more seconds"
       >Armed <span class="font-mono">{seconds} s</span></button
     >
@@ -131,14 +132,7 @@
 {/if}
 
 {#if showFindings}
-  <aside
-    class="fixed right-4 bottom-12 z-40 max-h-[60vh] w-[34rem] overflow-y-auto rounded-box border border-base-content bg-base-100 p-4"
-    aria-label="Findings"
-  >
-    <div class="mb-2 flex items-baseline justify-between">
-      <h2 class="font-semibold">Findings</h2>
-      <button class="cursor-pointer underline" onclick={() => (showFindings = false)}>Close</button>
-    </div>
+  <Panel title="Findings" class="w-[34rem]" onclose={() => (showFindings = false)}>
     {#each desk.findings as finding, i (i)}
       <div class="border-t border-base-300 py-1">
         <FindingLine
@@ -149,5 +143,5 @@
     {:else}
       <p class="text-faint">The checks find nothing.</p>
     {/each}
-  </aside>
+  </Panel>
 {/if}

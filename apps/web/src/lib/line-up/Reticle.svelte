@@ -43,7 +43,7 @@
       text-anchor="middle"
       paint-order="stroke"
       stroke-width="6"
-      class="fill-faint stroke-base-200 font-mono text-[11px]">{ms} ms</text
+      class="fill-faint stroke-base-200 font-mono text-xs">{ms} ms</text
     >
   {/each}
   <path d="M0 {-reach}V{reach}M{-reach} 0H{reach}" class="stroke-base-300" stroke-width="1" />

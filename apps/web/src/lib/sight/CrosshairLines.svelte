@@ -64,7 +64,7 @@
       class={[
         'absolute rounded-[4px] bg-accent font-mono font-semibold text-accent-content',
         long ? 'px-1.5 py-0.5 text-xs leading-4' : 'whitespace-nowrap',
-        !long && (shape.rowHeight > 20 ? 'px-2 py-0.5' : 'px-1.5 text-[11px] leading-4'),
+        !long && (shape.rowHeight > 20 ? 'px-2 py-0.5' : 'px-1.5 text-xs leading-4'),
       ]}
       style:max-width="{tapeMargin - gap}px"
       style="{tag.x};top:{middle - (long ? 18 : shape.rowHeight > 20 ? 12 : 8)}px"

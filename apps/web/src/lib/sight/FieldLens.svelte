@@ -143,7 +143,13 @@
       <span>Write</span>
       {#if desk.armed}
         <span class="font-mono">
-          <WriteValue {deviceId} {signal} on={last.value === true} plain={last.plain} />
+          <WriteValue
+            {deviceId}
+            {signal}
+            on={last.value === true}
+            plain={last.plain}
+            shown={steps.at(-1)?.text ?? last.plain}
+          />
         </span>
       {:else}
         <span class="text-faint">Arm allows it</span>

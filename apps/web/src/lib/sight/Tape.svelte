@@ -1,4 +1,5 @@
 <script lang="ts">
+  import BitLegend from './BitLegend.svelte';
   import CrosshairLines from './CrosshairLines.svelte';
   import TapeBlock from './TapeBlock.svelte';
   import {
@@ -43,8 +44,21 @@
     /** Left out where the tape only shows. */
     onedit?: (edit: Edit) => void;
     newId?: () => string;
+    /** Names the single bits in full below the tape. */
+    legend?: boolean;
   }
-  let { scene, shape, bit, bytes, radix, marked, onpin, onedit, newId = () => 'new' }: Props = $props();
+  let {
+    scene,
+    shape,
+    bit,
+    bytes,
+    radix,
+    marked,
+    onpin,
+    onedit,
+    newId = () => 'new',
+    legend = false,
+  }: Props = $props();
 
   type Drag =
     { mode: 'draw'; from: number } | { mode: 'move' | 'resize'; signal: Signal; field: Field; from: number };
@@ -165,7 +179,7 @@
   tabindex="0"
   bind:clientHeight={boxHeight}
   onscroll={(event) => (scrolled = event.currentTarget.scrollTop)}
-  class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto"
+  class="min-h-0 shrink overflow-x-hidden overflow-y-auto"
   data-testid="tape-window"
 >
   <div class="relative mx-auto select-none" style:width="{width + 2 * tapeMargin}px">
@@ -176,9 +190,7 @@
         {@const column = shape.rowBits - 1 - i}
         <span
           class={['text-center', alongTape(bit, shape) % shape.rowBits === column && 'font-bold text-accent']}
-          style:width="{shape.cell}px"
-          style:font-size={shape.cell < 14 ? '8px' : undefined}
-          >{shape.cell >= 14 || column % 8 === 0 ? column : ''}</span
+          style:width="{shape.cell}px">{shape.cell >= 16 || column % 8 === 0 ? column : ''}</span
         >
       {/each}
       <span class="w-[136px] pl-3 font-sans">device</span>
@@ -193,24 +205,24 @@
         {@const top = row * shape.rowHeight + (shape.rowHeight > 40 ? 5 : 0)}
         <div
           class:invisible={crossed}
-          class={['tape-address left-0 pr-3 text-right', shape.rowHeight < 20 && 'text-[10px]']}
+          class={['tape-address left-0 pr-3 text-right', shape.rowHeight < 20 && 'text-xs']}
           style:top="{top}px"
           style:line-height={shape.rowHeight < 40 ? `${shape.rowHeight}px` : undefined}
         >
           <div class="truncate">{side.controller.elementText}</div>
           {#if shape.rowHeight > 40}
-            <div class="text-[11px] text-faint">{side.controller.directElement}</div>
+            <div class="text-xs text-faint">{side.controller.directElement}</div>
           {/if}
         </div>
         <div
           class:invisible={crossed}
-          class={['tape-address right-0 pl-3', shape.rowHeight < 20 && 'text-[10px]']}
+          class={['tape-address right-0 pl-3', shape.rowHeight < 20 && 'text-xs']}
           style:top="{top}px"
           style:line-height={shape.rowHeight < 40 ? `${shape.rowHeight}px` : undefined}
         >
           <div class="truncate">{side.device.unitText}</div>
           {#if shape.rowHeight > 40}
-            <div class="truncate text-[11px] text-faint">
+            <div class="truncate text-xs text-faint">
               {#if side.device.block}
                 of {side.device.block}
               {:else}
@@ -287,3 +299,14 @@
       </p>{/if}
   </div>
 </div>
+{#if legend}
+  <BitLegend
+    {scene}
+    {shape}
+    rows={shownRows}
+    {signals}
+    {chosen}
+    onOf={(signal) => liveText(signal)?.on}
+    {onpin}
+  />
+{/if}

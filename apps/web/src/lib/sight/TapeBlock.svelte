@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Segment, TapeShape } from './tape.js';
   import { typeText } from './fieldTexts.js';
+  import { initialsOf } from './initials.js';
 
   /** A piece of a signal on the tape, with its name and, while bytes arrive, its value. */
   interface Props {
@@ -51,26 +52,19 @@
 >
   {#if single}
     {#if shape.rowHeight > 20}
-      <span
-        class={[
-          'px-px text-center text-[9.5px] leading-[1.15] wrap-anywhere',
-          roomy ? 'line-clamp-3' : 'line-clamp-2',
-        ]}
+      <span class="overflow-hidden text-center font-mono text-xs"
+        >{#if segment.width >= 20}{initialsOf(signal.name)}{/if}</span
       >
-        {#each signal.name.split('_') as word, w (w)}{#if w}_<wbr />{/if}{word}{/each}
-      </span>
     {/if}
   {:else if segment.begins && roomy}
     <span class="truncate px-2 text-[13px] font-semibold">{signal.name}</span>
     <span class="truncate px-2 font-mono text-[12px]">{live?.text ?? typeText(signal)}</span>
   {:else if segment.begins}
-    <span class={['truncate px-1.5', shape.rowHeight > 20 ? 'text-[12px]' : 'text-[9.5px]']}
+    <span class="truncate px-1.5 text-xs"
       >{signal.name} <span class="font-mono">{live?.text ?? ''}</span></span
     >
   {:else}
-    <span class={['truncate px-2 font-mono opacity-80', shape.rowHeight > 20 ? 'text-[11px]' : 'text-[9px]']}
-      >{signal.name} …</span
-    >
+    <span class="truncate px-2 font-mono text-xs opacity-80">{signal.name} …</span>
   {/if}
   {#if resizable && segment.ends && segment.width > 12}
     <span

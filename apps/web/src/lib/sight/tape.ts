@@ -15,7 +15,7 @@ export interface TapeShape {
 const tapeWidth = 576;
 
 /** Heights of a row, from roomy to dense. */
-export const densities = { roomy: 44, close: 26, dense: 14 } as const;
+export const densities = { roomy: 44, narrow: 26, dense: 16 } as const;
 export type Density = keyof typeof densities;
 
 export const shapeOf = (rowBits: number, density: Density = 'roomy', highByteFirst = false): TapeShape => ({

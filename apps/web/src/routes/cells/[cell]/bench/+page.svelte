@@ -1,15 +1,19 @@
 <script lang="ts">
+  import ArmLine from '$lib/bench/ArmLine.svelte';
+  import BenchStrip from '$lib/bench/BenchStrip.svelte';
   import BenchTable from '$lib/bench/BenchTable.svelte';
   import DeviceSide from '$lib/bench/DeviceSide.svelte';
   import DeviceState from '$lib/bench/DeviceState.svelte';
   import FaultPanel from '$lib/bench/FaultPanel.svelte';
   import LiveFields from '$lib/bench/LiveFields.svelte';
   import MachineTable from '$lib/bench/MachineTable.svelte';
+  import PinnedValues from '$lib/bench/PinnedValues.svelte';
   import SignalChart from '$lib/bench/SignalChart.svelte';
   import TraceList from '$lib/bench/TraceList.svelte';
   import View from '$lib/frame/View.svelte';
   import { actingByRoles, radixes, type Radix } from '@fadenkreuz/core';
   import { ageText } from '$lib/bench/benchTexts.js';
+  import { rememberedOpen } from '$lib/controls/remembered.svelte.js';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import Play from '@lucide/svelte/icons/play';
   import Square from '@lucide/svelte/icons/square';
@@ -19,6 +23,10 @@
   let changing = $state(false);
   let part = $state<'values' | 'side' | 'machine' | 'chart' | 'trace'>('values');
   let radix = $state<'' | Radix>('');
+
+  /** Of more devices than this the table is folded to a strip, until somebody opens it. */
+  const fewDevices = 6;
+  const table = rememberedOpen('bench table open', desk.cell.devices.length <= fewDevices);
 
   const device = $derived(desk.chosen);
   const link = $derived(device?.links[0]);
@@ -82,6 +90,13 @@
           >
         </span>
       {/if}
+      <button
+        class="btn btn-ghost btn-sm"
+        aria-pressed={table.value}
+        title="all that is measured of each link, or a strip of the devices"
+        onclick={() => (table.value = !table.value)}
+        >{table.value ? 'Fold the table' : 'Table of links'}</button
+      >
       <button class="btn btn-sm" disabled={changing || !desk.bench} onclick={turn}>
         {#if desk.running}<Square size={14} aria-hidden="true" />Stop{:else}<Play
             size={14}
@@ -89,7 +104,11 @@
           />Start{/if}
       </button>
     </div>
-    <BenchTable {chosen} onchoose={(id) => desk.choose(id)} />
+    {#if table.value}
+      <BenchTable {chosen} onchoose={(id) => desk.choose(id)} />
+    {:else}
+      <BenchStrip {chosen} onchoose={(id) => desk.choose(id)} />
+    {/if}
 
     <div class="mt-4 mb-2 flex items-center gap-3">
       <span class="segment" role="group" aria-label="what is shown below">
@@ -103,9 +122,7 @@
       </span>
       {#if part === 'values' || part === 'side'}
         <span class="font-mono font-semibold">{device?.name}</span>
-        {#if part === 'values' && desk.running && !desk.armed && running}
-          <span class="truncate text-faint">Arm, at the foot on the right, to write.</span>
-        {/if}
+        {#if part === 'values' && running}<ArmLine />{/if}
         <label class="ml-auto flex items-center gap-2">
           numbers
           <select class="select w-32 select-sm" bind:value={radix} aria-label="numbers shown as">
@@ -115,6 +132,7 @@
         </label>
       {/if}
     </div>
+    {#if part === 'values' || part === 'side'}<PinnedValues />{/if}
     {#if part === 'chart'}
       <SignalChart />
     {:else if part === 'machine'}

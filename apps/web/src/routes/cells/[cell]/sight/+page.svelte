@@ -117,6 +117,7 @@
     else if (key === 'c') show(link.command.id);
     else if (key === 'f') show(link.feedback.id);
     else if (key === '=') await askNumber();
+    else if (key === 'Escape' && shown !== 'field') shown = 'field';
     else if (key === 'i') shown = shown === 'image' ? 'field' : 'image';
     else if (key === 't' || key === 'd' || key === 'p')
       await goto(`sight/${{ t: 'table', d: 'compare', p: 'print' }[key]}`);
@@ -193,6 +194,7 @@
           onpin={(to) => (pin(to), (shown = shown === 'image' ? 'field' : shown))}
           onedit={(change) => desk.edit(change)}
           {newId}
+          legend
         />
       {:else}
         <p class="text-faint">There is no image yet. Add a device in the line-up.</p>

@@ -23,7 +23,7 @@
   let choice = $state.raw<TableChoice | undefined>();
   let bit = $state(0);
 
-  const shape = $derived(shapeOf(16, 'close', scene?.runs !== undefined));
+  const shape = $derived(shapeOf(16, 'narrow', scene?.runs !== undefined));
   const preview = $derived(
     place && rows && choice
       ? tablePreview(desk.cell, place, rows, choice, () => crypto.randomUUID())
