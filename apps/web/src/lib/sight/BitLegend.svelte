@@ -39,7 +39,10 @@
         {#each bits as { signal, place } (signal.id)}
           {@const on = onOf(signal)}
           <button
-            class={['min-h-[24px] cursor-pointer font-mono break-all', chosen?.id === signal.id && 'font-bold underline']}
+            class={[
+              'min-h-[24px] cursor-pointer font-mono break-all',
+              chosen?.id === signal.id && 'font-bold underline',
+            ]}
             title={signal.note || undefined}
             onclick={() => onpin(signal.at)}
             ><span class="text-faint">{place}</span>
