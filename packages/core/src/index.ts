@@ -1,5 +1,5 @@
 export { Cell, Controller, Device, Naming, unknownNameplate } from './cell/model.js';
-export { deviceKinds } from './devices/kinds.js';
+export { deviceKinds, kindOfText } from './devices/kinds.js';
 export { access, Parameter } from './devices/parameter.js';
 export type { ParameterPlace } from './devices/parameter.js';
 export { AddressRange, Network } from './cell/network.js';
@@ -153,7 +153,7 @@ export type { LinkBudget } from './protocols/linkBudget.js';
 export { freeAddress, hostsOf, isHost, maskOf, rangesAt, subnetOf } from './lineup/addressPlan.js';
 export { compareLineUp, deviceFound, lightsOf, nameplateEdit, serialText } from './lineup/found.js';
 export type { AddressSource, Compared, Cure, Found, Verdict } from './lineup/found.js';
-export { namingPieces, namingTrouble, patternTrouble } from './lineup/naming.js';
+export { namingPieces, namingTrouble, nextName, patternTrouble } from './lineup/naming.js';
 export { stationNameOf, stationNameTrouble } from './protocols/profinet/stationName.js';
 export { addressNumber, addressPlus, dottedAddress } from './bytes/ipv4.js';
 export { computerStanding } from './lineup/thisComputer.js';

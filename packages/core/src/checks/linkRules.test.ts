@@ -26,6 +26,7 @@ const codes = (cell: ReturnType<typeof testCell>) => check(cell).map((f) => f.co
 
 describe('blocks of a Modbus link', () => {
   test.each<[string, Block[], string[]]>([
+    ['none at all', [], ['block.none']],
     ['two registers at the end of 12 bytes', [block({ at: 8 })], []],
     ['one byte past the end', [block({ at: 9 })], ['block.pastImage']],
     ['nine coils take two bytes', [block({ table: 'coils', count: 9, at: 10 })], []],

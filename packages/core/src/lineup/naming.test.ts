@@ -1,6 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { classOf, namingTrouble, patternTrouble } from './naming.js';
+import demo from '@fadenkreuz/demo/ripening-store-3.json' with { type: 'json' };
+import { readCellFile } from '../cell/cellFile.js';
+import { deviceKinds } from '../devices/kinds.js';
+import { classOf, namingTrouble, nextName, patternTrouble } from './naming.js';
 
 const naming = { pattern: '{words}_{class}{number}', longest: 32 };
 
@@ -22,6 +25,31 @@ describe('a name against the pattern of the cell', () => {
   test('without a pattern, or with a broken one, every name will do', () => {
     for (const pattern of ['', '{nonsense}', '{words'])
       expect(namingTrouble({ pattern, longest: 32 }, { name: 'X', designation: '' })).toBeUndefined();
+  });
+});
+
+describe('the name of the next device', () => {
+  const cell = readCellFile(JSON.stringify(demo));
+
+  test.each(deviceKinds)('%s: made as the pattern says, and free', (kind) => {
+    const name = nextName(cell, kind);
+    expect(namingTrouble(cell.naming, { name, designation: '' })).toBeUndefined();
+    expect(cell.devices.map((d) => d.name)).not.toContain(name);
+  });
+
+  test('its letter is that of the kind in the plan, its number the next of that letter', () => {
+    // The plan has M1, a drive, and M2, a soft starter.
+    expect(nextName(cell, 'variable-speed drive')).toBe('drive_m3');
+    const other = cell.devices.map((d) => (d.kind === 'weigher' ? { ...d, designation: '=RS3+U1-W7' } : d));
+    expect(nextName({ ...cell, devices: other }, 'weigher')).toBe('scale_w8');
+  });
+
+  test('without a pattern, without a number, and where the name is taken', () => {
+    expect(nextName({ naming: { pattern: '', longest: 32 }, devices: [] }, 'robot')).toBe('robot_r1');
+    const numberless = { pattern: '{Words}', longest: 32 };
+    expect(nextName({ naming: numberless, devices: [] }, 'robot')).toBe('Robot');
+    const named = [{ ...cell.devices[0]!, name: 'Robot', designation: '' }];
+    expect(nextName({ naming: numberless, devices: named }, 'robot')).toBe('Robot2');
   });
 });
 

@@ -1,4 +1,5 @@
-import type { Device, Naming } from '../cell/model.js';
+import type { Cell, Device, Naming } from '../cell/model.js';
+import type { DeviceKind } from '../devices/kinds.js';
 
 /** The pieces that a naming pattern is made of, and what each stands for. */
 const pieces = {
@@ -90,4 +91,56 @@ function matched(pattern: string, name: string): Partial<Record<Piece, string>> 
   };
   const found = from(0, 0);
   return found && Object.fromEntries(found.reverse());
+}
+
+/**
+ * Words and class letters (IEC 81346-2: M drives by electric energy, B converts a measured quantity, K processes
+ * signals, P presents information, Q opens and closes; the others common practice, no source) of a kind of device.
+ */
+const usualNames: Readonly<Record<DeviceKind, readonly [words: string, letter: string]>> = {
+  'variable-speed drive': ['drive', 'M'],
+  'soft starter': ['starter', 'M'],
+  'motor starter': ['motor', 'Q'],
+  'servo axis': ['axis', 'A'],
+  robot: ['robot', 'R'],
+  'vision sensor': ['camera', 'V'],
+  'safety controller': ['safety', 'K'],
+  'valve terminal': ['valves', 'Q'],
+  weigher: ['scale', 'B'],
+  marker: ['marker', 'P'],
+  'process I/O': ['process', 'U'],
+  'remote I/O': ['io', 'U'],
+  'IO-Link master': ['hub', 'G'],
+  'identification reader': ['reader', 'B'],
+  'torque tool': ['tool', 'M'],
+  'measuring sensor': ['sensor', 'B'],
+  other: ['part', 'X'],
+};
+
+/**
+ * A name for the next device of a kind, made as the cell's pattern says: words of the kind, the class letter that
+ * devices of this kind have in the plan, and the next number that no name of that letter has.
+ */
+export function nextName({ naming, devices }: Pick<Cell, 'naming' | 'devices'>, kind: DeviceKind): string {
+  const [words, usual] = usualNames[kind];
+  const planned = devices.filter((d) => d.kind === kind).flatMap((d) => classOf(d.designation) ?? []);
+  const letter = planned.at(-1)?.letters ?? usual;
+  const pattern =
+    naming.pattern && !patternTrouble(naming.pattern) ? naming.pattern : '{words}_{class}{number}';
+  const taken = new Set(devices.map(({ name }) => name.toLowerCase()));
+  const numbers = devices.flatMap((d) => {
+    const own = classOf(d.designation);
+    return own?.letters === letter ? [Number(own.number)] : [];
+  });
+  const made = (number: number) =>
+    pattern.replaceAll(/\{(\w+)\}/g, (_, piece: Piece) => {
+      if (piece === 'class') return letter.toLowerCase();
+      if (piece === 'number') return String(number);
+      return piece === 'Words' ? words[0]!.toUpperCase() + words.slice(1) : words;
+    });
+  const counts = pattern.includes('{number}');
+  for (let n = Math.max(0, ...numbers) + 1; ; n += 1) {
+    const name = counts ? made(n) : n === 1 ? made(n) : `${made(n)}${n}`;
+    if (!taken.has(name.toLowerCase())) return name;
+  }
 }

@@ -230,7 +230,7 @@ describe('what the wire carries, as tshark’s dissectors read it', () => {
       'cip.cm.fwo.consize': '14,14',
       'cip.cm.fwo.type': '2,2',
       'cip.cm.fwo.prio': '2,2',
-      'cip.cm.timeout_multiplier': '2',
+      'cip.cm.timeout_multiplier': '4',
       'cip.cm.fwo.transport': '1',
       'cip.ekey.product_code': '0x019c',
     });

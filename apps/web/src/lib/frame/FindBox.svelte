@@ -1,41 +1,20 @@
 <script lang="ts">
-  import { goto } from '$app/navigation';
-  import {
-    allImages,
-    bitOfAddress,
-    bothSides,
-    imageTitle,
-    Problem,
-    sceneOf,
-    signalsOf,
-    type Signal,
-  } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import Search from '@lucide/svelte/icons/search';
   import { onMount } from 'svelte';
   import { tinykeys } from 'tinykeys';
   import { deskKeys } from '$lib/controls/keys.js';
-
-  interface Hit {
-    title: string;
-    detail: string;
-    go: () => void;
-  }
+  import { findHits, type Hit } from './find.js';
+  import { follow } from './follow.js';
 
   const desk = useDesk();
-  const maximum = 12;
+  const maximum = 14;
   let text = $state('');
   let open = $state(false);
   let chosen = $state(0);
   let input: HTMLInputElement;
 
-  const base = $derived(`/cells/${desk.cell.id}`);
-  const toBit = (image: string, bit: number) => () => {
-    desk.crosshair = { image, bit };
-    void goto(`${base}/sight`);
-  };
-
-  const commands: Hit[] = $derived([
+  const commands: Hit<() => void>[] = $derived([
     {
       title: 'Start the bench',
       detail: 'command',
@@ -44,77 +23,15 @@
     { title: 'Stop the bench', detail: 'command', go: () => void desk.ask('DELETE', '') },
     { title: 'Undo', detail: desk.undoTitle ?? 'nothing to undo', go: () => desk.undo() },
     { title: 'Redo', detail: desk.redoTitle ?? 'nothing to redo', go: () => desk.redo() },
-    ...['line-up', 'sight', 'sight/table', 'sight/compare', 'sight/print', 'bench', 'hand-over'].map(
-      (view) => ({
-        title: `Go to ${view.replace('/', ', ')}`,
-        detail: 'view',
-        go: () => void goto(`${base}/${view}`),
-      }),
-    ),
   ]);
-
-  /** What the text means as an address: in the image under the crosshair; a direct address in every image. */
-  function addressHits(): Hit[] {
-    if (!/\d/.test(text)) return [];
-    const direct = text.trim().startsWith('%');
-    return allImages(desk.cell)
-      .filter(({ image }) => direct || image.id === desk.crosshair?.image)
-      .flatMap((place) => {
-        const scene = sceneOf(desk.cell, place);
-        try {
-          const bit = bitOfAddress(text, scene);
-          const { controller, device } = bothSides(scene, bit);
-          const title = `${controller.text} ↔ ${device.text}`;
-          const detail = imageTitle(place.device, place.image.direction);
-          return [{ title, detail, go: toBit(place.image.id, bit) }];
-        } catch (error) {
-          if (error instanceof Problem) return [];
-          throw error;
-        }
-      });
-  }
-
-  /** Texts of a signal that its name does not say: labels of values and of bits, unit, note. */
-  const meanings = (signal: Signal) =>
-    [...signal.labels, ...signal.bitLabels].map((l) => l.text).concat(signal.unit, signal.note);
-
-  const hits: Hit[] = $derived.by(() => {
+  const hits: Hit<() => void>[] = $derived.by(() => {
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-    if (words.length === 0) return commands;
-    const fits = (...texts: string[]) => {
-      const all = texts.join(' ').toLowerCase();
-      return words.every((word) => all.includes(word));
-    };
-    const images = allImages(desk.cell);
-    const imageHits = images
-      .filter(({ device, image }) => fits(imageTitle(device, image.direction), `instance ${image.instance}`))
-      .map(({ device, image }) => ({
-        title: imageTitle(device, image.direction),
-        detail: `instance ${image.instance}, ${image.size} bytes`,
-        go: toBit(image.id, 0),
-      }));
-    const signalHits: Hit[] = [];
-    for (const place of images) {
-      const { device, image } = place;
-      const scene = sceneOf(desk.cell, place);
-      for (const signal of signalsOf(image)) {
-        if (signalHits.length >= maximum) break;
-        if (!fits(signal.name, device.name, image.direction, ...meanings(signal))) continue;
-        const label = meanings(signal).find((m) => m && words.some((word) => m.toLowerCase().includes(word)));
-        const address =
-          signal.at < image.size * 8 ? bothSides(scene, signal.at).controller.text : 'past the end';
-        signalHits.push({
-          title: signal.name,
-          detail: [`${device.name} ${image.direction} · ${address}`, label].filter(Boolean).join(' · '),
-          go: toBit(image.id, signal.at),
-        });
-      }
-    }
-    const commandHits = commands.filter((hit) => fits(hit.title, hit.detail));
-    return [...addressHits(), ...imageHits, ...signalHits, ...commandHits].slice(0, maximum);
+    const own = commands.filter(({ title }) => words.every((word) => title.toLowerCase().includes(word)));
+    const found = findHits(desk.cell, desk.findings, text, desk.crosshair?.image);
+    return [...own, ...found.map((hit) => ({ ...hit, go: () => follow(desk, hit.go) }))].slice(0, maximum);
   });
 
-  function take(hit: Hit | undefined) {
+  function take(hit: Hit<() => void> | undefined) {
     hit?.go();
     text = '';
     open = false;

@@ -1,9 +1,9 @@
 <script lang="ts">
-  import { goto } from '$app/navigation';
-  import { imageById, type Finding } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import ArmPanel from './ArmPanel.svelte';
   import FindingLine from '$lib/controls/FindingLine.svelte';
+  import { targetOf } from './find.js';
+  import { follow } from './follow.js';
   import Panel from './Panel.svelte';
 
   const desk = useDesk();
@@ -23,20 +23,6 @@
   const seconds = $derived(Math.ceil((desk.bench?.armedForMs ?? 0) / 1000));
   const armTimes = [10, 120, 600];
   let armFor = $state(120);
-
-  /** Puts the crosshair on what a finding is about. */
-  function show({ place }: Finding) {
-    showFindings = false;
-    if (place.parameter) {
-      const query = new URLSearchParams({ device: place.device!, parameter: place.parameter });
-      void goto(`/cells/${desk.cell.id}/line-up/parameters?${query}`);
-      return;
-    }
-    const { image } = imageById(desk.cell, place.image!);
-    const field = image.fields.find((f) => f.id === place.field);
-    desk.crosshair = { image: image.id, bit: Math.min(field?.at ?? 0, Math.max(0, image.size * 8 - 1)) };
-    void goto(`/cells/${desk.cell.id}/sight`);
-  }
 
   const benchText = $derived.by(() => {
     if (!desk.serverThere)
@@ -134,10 +120,18 @@
 {#if showFindings}
   <Panel title="Findings" class="w-[34rem]" onclose={() => (showFindings = false)}>
     {#each desk.findings as finding, i (i)}
+      {@const target = targetOf(finding, desk.cell)}
       <div class="border-t border-base-300 py-1">
         <FindingLine
           {finding}
-          {...finding.place.image || finding.place.parameter ? { onshow: () => show(finding) } : {}}
+          {...target
+            ? {
+                onshow: () => {
+                  showFindings = false;
+                  follow(desk, target);
+                },
+              }
+            : {}}
         />
       </div>
     {:else}

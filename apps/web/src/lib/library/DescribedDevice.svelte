@@ -1,8 +1,7 @@
 <script lang="ts">
-  import { freeAddress } from '@fadenkreuz/core';
-  import { choicesOf, deviceOfChoice, summaryOf, type AnyDescriber } from '@fadenkreuz/core/describers';
+  import { freeAddress, nextName } from '@fadenkreuz/core';
+  import { choicesOf, deviceOfChoice, type AnyDescriber } from '@fadenkreuz/core/describers';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { freeName } from '$lib/line-up/newDevice.js';
   import { untrack } from 'svelte';
 
   interface Props {
@@ -16,12 +15,12 @@
 
   const choices = $derived(choicesOf(describer));
   let chosen = $state(untrack(() => choicesOf(describer)[0]?.id ?? 0));
-  let name = $state(
-    untrack(() =>
-      freeName(desk.cell, `${summaryOf(describer).title || 'part'}_x1`.toLowerCase().slice(0, 40)),
-    ),
-  );
-  let address = $state(untrack(() => freeAddress(desk.cell)));
+  const kind = untrack(() => {
+    const place = { name: 'x', address: freeAddress(desk.cell) };
+    return deviceOfChoice(describer, chosen, desk.cell, place, () => crypto.randomUUID())?.kind ?? 'other';
+  });
+  let name = $state(untrack(() => nextName(desk.cell, kind)));
+  let address = $state(untrack(() => freeAddress(desk.cell, kind)));
 
   function add(event: SubmitEvent) {
     event.preventDefault();

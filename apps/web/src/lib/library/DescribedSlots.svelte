@@ -9,9 +9,8 @@
     type Gsdml,
     type Plug,
   } from '@fadenkreuz/core/describers';
-  import { freeAddress, linkOver, replacement } from '@fadenkreuz/core';
+  import { freeAddress, kindOfText, linkOver, nextName, replacement } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { freeName } from '$lib/line-up/newDevice.js';
   import X from '@lucide/svelte/icons/x';
   import { untrack } from 'svelte';
 
@@ -55,10 +54,9 @@
   );
   let deviceId = $state('');
   const device = $derived(made.find((d) => d.id === deviceId));
-  let name = $state(
-    untrack(() => freeName(desk.cell, `${gsdml.accessPoints[0]?.name || 'part'}_x1`.toLowerCase())),
-  );
-  let address = $state(untrack(() => freeAddress(desk.cell)));
+  const kind = untrack(() => kindOfText(gsdml.accessPoints[0]?.name ?? '') ?? 'other');
+  let name = $state(untrack(() => nextName(desk.cell, kind)));
+  let address = $state(untrack(() => freeAddress(desk.cell, kind)));
 
   /** What is plugged into the chosen device becomes what is worked on. */
   function take(id: string) {

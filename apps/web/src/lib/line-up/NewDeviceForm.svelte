@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { deviceKinds, freeAddress, protocolById, readManualLine } from '@fadenkreuz/core';
+  import { deviceKinds, freeAddress, nextName, protocolById, readManualLine } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { deviceFrom, freeName, protocolsByHand, withLine, type NewDevice } from './newDevice.js';
+  import { deviceFrom, protocolsByHand, withLine, type NewDevice } from './newDevice.js';
   import { untrack } from 'svelte';
 
   let { ondone, oncancel }: { ondone: (id: string) => void; oncancel: () => void } = $props();
@@ -13,11 +13,11 @@
   }[keyof NewDevice];
   const entry: NewDevice = $state(
     untrack(() => ({
-      name: freeName(desk.cell, 'part_x1'),
+      name: nextName(desk.cell, 'other'),
       designation: '',
       kind: 'other',
       maker: '',
-      address: freeAddress(desk.cell),
+      address: freeAddress(desk.cell, 'other'),
       protocol: 'ethernet-ip',
       commandInstance: 100,
       commandCount: 2,
@@ -30,6 +30,15 @@
       updateMs: 20,
     })),
   );
+
+  /** What was proposed: it follows the kind until somebody types another. */
+  let proposed = untrack(() => ({ name: entry.name, address: entry.address }));
+  function ofKind() {
+    const next = { name: nextName(desk.cell, entry.kind), address: freeAddress(desk.cell, entry.kind) };
+    if (entry.name === proposed.name) entry.name = next.name;
+    if (entry.address === proposed.address) entry.address = next.address;
+    proposed = next;
+  }
 
   let line = $state('');
   const understood = $derived(line.trim() === '' ? undefined : readManualLine(line));
@@ -63,6 +72,12 @@
 <form onsubmit={add} class="flex flex-col gap-2.5">
   <h2 class="text-lg font-semibold">Add a device by hand</h2>
   <p class="text-faint">For a device of which only the manual's table is known.</p>
+  <label class="flex flex-col">
+    protocol
+    <select class="select select-sm" bind:value={entry.protocol}>
+      {#each protocolsByHand as id (id)}<option value={id}>{protocolById(id).title}</option>{/each}
+    </select>
+  </label>
   <label class="flex flex-col"
     >name<input class="input font-mono input-sm" bind:value={entry.name} required maxlength="64" /></label
   >
@@ -75,7 +90,7 @@
   >
   <label class="flex flex-col">
     kind
-    <select class="select select-sm" bind:value={entry.kind}>
+    <select class="select select-sm" bind:value={entry.kind} onchange={ofKind}>
       {#each deviceKinds as kind (kind)}<option>{kind}</option>{/each}
     </select>
   </label>
@@ -83,12 +98,6 @@
   <label class="flex flex-col"
     >address<input class="input font-mono input-sm" bind:value={entry.address} required /></label
   >
-  <label class="flex flex-col">
-    protocol
-    <select class="select select-sm" bind:value={entry.protocol}>
-      {#each protocolsByHand as id (id)}<option value={id}>{protocolById(id).title}</option>{/each}
-    </select>
-  </label>
   {#if entry.protocol === 'ethernet-ip'}
     <label class="flex flex-col"
       >the manual’s line<textarea

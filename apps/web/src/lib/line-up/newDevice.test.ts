@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { applyEdit, check, readCellFile, readManualLine } from '@fadenkreuz/core';
 import { expect, test } from 'vitest';
-import { deviceFrom, freeName, withLine, type NewDevice } from './newDevice.js';
+import { deviceFrom, withLine, type NewDevice } from './newDevice.js';
 
 const demo = readCellFile(
   readFileSync(new URL('../../../../../demo/ripening-store-3.json', import.meta.url), 'utf8'),
@@ -58,11 +58,6 @@ test('what is wrong in the entry is refused by the model', () => {
     expect(() =>
       applyEdit(demo, { edit: 'device.add', device: deviceFrom(demo, { ...entry, ...wrong }, ids()) }),
     ).toThrow();
-});
-
-test('the next free name counts up', () => {
-  expect(freeName(demo, 'brush_belt_m1')).toBe('brush_belt_m2');
-  expect(freeName(demo, 'valve')).toBe('valve1');
 });
 
 test.each([

@@ -1,7 +1,6 @@
 import {
   descriptionByHand,
   firstFree,
-  identifierOf,
   protocolById,
   unknownIdentity,
   unknownNameplate,
@@ -153,15 +152,4 @@ export function withLine(
     configurationInstance: configuration?.instance ?? entry.configurationInstance,
     updateMs: rpiMs ?? entry.updateMs,
   };
-}
-
-/** A name that is free: belt_m1 → belt_m2. */
-export function freeName(cell: Cell, wanted: string): string {
-  const taken = new Set(cell.devices.map((d) => d.name));
-  const [, stem = 'device_', number = '1'] = /^(.*?)(\d+)$/.exec(identifierOf(wanted)) ?? [
-    undefined,
-    wanted,
-    '1',
-  ];
-  for (let n = Number(number); ; n += 1) if (!taken.has(`${stem}${n}`)) return `${stem}${n}`;
 }

@@ -3,15 +3,16 @@
     deviceFound,
     identityStatusText,
     indicatorText,
+    kindOfText,
     lightsOf,
     maskOf,
+    nextName,
     serialText,
     subnetOf,
     type Compared,
     type Cure,
   } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { freeName } from '$lib/line-up/newDevice.js';
   import { verdictTexts } from './verdictTexts.js';
   import type { WireWatch } from './wire.svelte.js';
 
@@ -58,8 +59,7 @@
   async function act(cure: Cure) {
     if (cure.do === 'edit') desk.edit(cure.edit);
     else if (cure.do === 'add') {
-      const { productName } = cure.found;
-      const name = freeName(desk.cell, `${productName || 'part'}_x1`.toLowerCase());
+      const name = nextName(desk.cell, kindOfText(cure.found.productName ?? '') ?? 'other');
       desk.edit({
         edit: 'device.add',
         device: deviceFound(cure.found, name, () => crypto.randomUUID()),

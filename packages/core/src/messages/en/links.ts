@@ -11,6 +11,10 @@ export const linksTexts: Texts<LinksFacts> = {
     says: `The block ${f.block} of ${f.device} goes past address 65535.`,
     cure: 'Compare first register and count with the manual.',
   }),
+  'block.none': (f) => ({
+    says: `No register of ${f.device} is read or written: its link has no blocks.`,
+    cure: 'Add a block for each run of registers, in the device’s lens on the line-up.',
+  }),
   'block.overlap': (f) => ({
     says: `The blocks ${f.first} and ${f.second} both use byte ${f.byte} of ${f.image}.`,
     cure: 'Let the second one begin behind the first.',

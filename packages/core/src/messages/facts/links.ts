@@ -2,6 +2,7 @@
 export interface LinksFacts {
   'block.pastImage': { block: string; image: string; endsAtByte: number; size: number };
   'block.pastTable': { block: string; device: string };
+  'block.none': { device: string };
   'block.overlap': { first: string; second: string; image: string; byte: number };
   'block.readOnly': { block: string; device: string; table: string };
   'block.noSuchRegisters': { block: string; device: string; first: number; last: number; known: string };

@@ -6,7 +6,7 @@ import { modbusPort } from './frame.js';
 import { blockTimes, registerStreams } from './budget.js';
 import { modbusTcpCauses } from './causes.js';
 import { blockBytes, ModbusTcpLink, ModbusTcpOffer } from './link.js';
-import { blockAgainstDescription, blockInPlace, blockReadOnly, blocksOverlap } from './rules.js';
+import { blockAgainstDescription, blockInPlace, blockReadOnly, blocksOverlap, someBlocks } from './rules.js';
 
 /** Modbus over TCP (Application Protocol V1.1b3; Messaging on TCP/IP Implementation Guide V1.0b). */
 export const modbusTcp: Protocol<ModbusTcpLink, ModbusTcpOffer> = {
@@ -91,7 +91,7 @@ export const modbusTcp: Protocol<ModbusTcpLink, ModbusTcpOffer> = {
         return `zeros to ${places} from ${start} every ${poll / 1000} ms`;
       })
       .join('; '),
-  rules: [blockInPlace, blocksOverlap, blockReadOnly, blockAgainstDescription],
+  rules: [someBlocks, blockInPlace, blocksOverlap, blockReadOnly, blockAgainstDescription],
   causes: modbusTcpCauses,
   // More registers than are asked for are not noticed by whoever asks.
   faults: () => commonFaults.map((kind) => faultOf(kind, kind === 'assembly-resized' ? { by: -2 } : {})),

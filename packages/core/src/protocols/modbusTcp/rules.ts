@@ -11,6 +11,12 @@ const eachBlock =
   ({ device, link }) =>
     link.blocks.flatMap((block) => judge(device, link, block));
 
+/** A link that exchanges nothing. */
+export const someBlocks: Rule = ({ device, link }) =>
+  link.blocks.length > 0
+    ? []
+    : [finding('block.none', 'warning', { device: device.id }, { device: device.name })];
+
 /** A block reaches past its image, or past the last address of its table. */
 export const blockInPlace: Rule = eachBlock((device, link, block) => {
   const image = link[block.direction];
