@@ -40,3 +40,13 @@ export const pressArmed = (page: Page, button: Locator): Promise<void> =>
     if (await button.isDisabled()) await armAgain(page);
     await button.click({ timeout: 5000 });
   }).toPass();
+
+/**
+ * Writes until the device does what it was told. A link that a halt of the computer ends is opened without its
+ * commands: they are given again.
+ */
+export const untilObeyed = (write: () => Promise<void>, obeyed: () => Promise<void>): Promise<void> =>
+  expect(async () => {
+    await write();
+    await obeyed();
+  }).toPass();

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { expect, openView, storedField, test } from '../page.js';
-import { setBit, writeNumber } from './commands.js';
+import { setBit, untilObeyed, writeNumber } from './commands.js';
 
 test('from the first page to a command that the device obeys, an undone move, and the code', async ({
   page,
@@ -36,13 +36,17 @@ test('from the first page to a command that the device obeys, an undone move, an
 
   // Disarmed nothing can be written; armed a bit and a value can.
   await expect(page.getByRole('group', { name: 'write heater', exact: true })).toHaveCount(0);
-  await setBit(page, 'heater');
-  await writeNumber(page, 'heater_level', 80);
-  await expect(page.locator('[data-value=heater_on]')).toContainText('on');
   const temperature = async () =>
     Number((await page.locator('[data-value=room_temperature]').textContent())?.replace(/[^\d.]/g, ''));
   const before = await temperature();
-  await expect.poll(temperature, { timeout: 15_000 }).toBeGreaterThan(before + 0.1);
+  await untilObeyed(
+    async () => {
+      await setBit(page, 'heater');
+      await writeNumber(page, 'heater_level', 80);
+      await expect(page.locator('[data-value=heater_on]')).toContainText('on', { timeout: 15_000 });
+    },
+    () => expect.poll(temperature, { timeout: 15_000 }).toBeGreaterThan(before + 0.1),
+  );
 
   // Its answer in the Sight: the bit is set, the readout leads to its meaning.
   await page.getByRole('link', { name: 'Sight' }).click();

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, openView, stored, test } from '../page.js';
-import { setBit, writeNumber } from './commands.js';
+import { setBit, untilObeyed, writeNumber } from './commands.js';
 
 /**
  * A device that nobody knew, from what its manual gives to a command that its stand-in obeys. A person's clicks are
@@ -126,11 +126,19 @@ test('from a pasted table of 60 fields to its stand-in, obeying', async ({ page,
   const line = page.getByRole('row').filter({ hasText: 'infeed_roller_m7' }).first();
   await line.click();
   await expect(line).toContainText('open');
-  await writeNumber(page, 'SpeedRef', 900);
-  await setBit(page, 'Start');
-  // 30 Hz, of four poles, with 25 Hz a second.
-  await expect(page.locator('[data-value=SpeedAct]')).toContainText('900');
-  await expect(page.locator('[data-value="At speed"]')).toContainText('1');
+  await untilObeyed(
+    async () => {
+      const faulted = await page.locator('[data-value=Faulted]').textContent();
+      if (faulted?.includes('1')) await page.getByRole('button', { name: 'pulse Fault reset' }).click();
+      await writeNumber(page, 'SpeedRef', 900);
+      await setBit(page, 'Start');
+    },
+    async () => {
+      // 30 Hz, of four poles, with 25 Hz a second.
+      await expect(page.locator('[data-value=SpeedAct]')).toContainText('900', { timeout: 15_000 });
+      await expect(page.locator('[data-value="At speed"]')).toContainText('1', { timeout: 5000 });
+    },
+  );
   const counted = await clicks();
   console.log(`pasted table: ${counted} clicks`);
   expect(counted).toBeLessThanOrEqual(mostClicks);
@@ -155,9 +163,13 @@ test('from a data sheet (EDS)', async ({ page, cellId }) => {
   const line = page.getByRole('row').filter({ hasText: 'outfeed_roller_m8' }).first();
   await line.click();
   await expect(line).toContainText('open');
-  await writeNumber(page, 'speed_reference', 12.5);
-  await setBit(page, 'run_forward');
-  await expect(page.locator('[data-value=speed_actual]')).toContainText('12.5');
+  await untilObeyed(
+    async () => {
+      await writeNumber(page, 'speed_reference', 12.5);
+      await setBit(page, 'run_forward');
+    },
+    () => expect(page.locator('[data-value=speed_actual]')).toContainText('12.5', { timeout: 15_000 }),
+  );
   const counted = await clicks();
   console.log(`EDS: ${counted} clicks`);
   expect(counted).toBeLessThanOrEqual(mostClicks);

@@ -133,8 +133,8 @@ export const drive: RoleBehaviour<Drive> = {
     const byNetwork = given(told, 'network reference', state.byNetwork);
     const seconds = told.elapsedMs / 1000;
     const cleared = told.given('fault reset', 'rising edge') && !state.jammed;
-    // A controller that is lost while it runs is a fault of its own.
-    const lost = state.running && !told.owned ? driveFaults.linkLoss : 0;
+    // A controller that is lost while it runs is a fault of its own, where one can reset it.
+    const lost = state.running && !told.owned && told.values.has('fault reset') ? driveFaults.linkLoss : 0;
     const before = cleared ? 0 : state.faultCode || lost;
     const running = wish.run && controls && !state.blocked && before === 0;
     const hz = byNetwork ? wish.hz : 0;

@@ -43,7 +43,8 @@ const programCalled = (told: Told, word: RegExp): number | undefined =>
 function failure(state: Robot, told: Told, starts: number | undefined): number {
   if (state.stopped) return robotFaults.emergencyStop;
   if (state.collided && state.moving) return robotFaults.collision;
-  if (!told.owned && state.program !== undefined) return robotFaults.linkLoss;
+  const resettable = told.values.has('fault reset');
+  if (!told.owned && state.program !== undefined && resettable) return robotFaults.linkLoss;
   if (state.part && state.closed && (told.met('gripper air') ?? 1) <= 0) return robotFaults.partLost;
   const known = told.values.labelled('program number');
   const missing = known.length > 0 && !known.some(({ value }) => value === starts);

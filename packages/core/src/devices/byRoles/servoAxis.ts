@@ -110,7 +110,7 @@ export const servoAxis: RoleBehaviour<Axis> = {
     let axis: Axis = before.move ? before : { ...before, move: at, position: begins, target: begins };
     // The mode may only change while it is not enabled.
     if (axis.state !== 'enabled') axis = { ...axis, mode: told.number('operating mode') ?? axis.mode };
-    if (!told.owned && axis.state === 'enabled')
+    if (!told.owned && axis.state === 'enabled' && told.values.has('fault reset'))
       axis = { ...axis, state: 'fault', faultCode: axisFaults.linkLoss };
     if (axis.state === 'fault' && told.given('fault reset', 'rising edge') && !axis.blocked)
       axis = { ...axis, state: 'disabled', faultCode: 0 };

@@ -55,7 +55,8 @@ export const softStarter: RoleBehaviour<Starter> = {
     const asked = told.given(role, 'level') || (latches && state.running);
     const stops = told.on('stop') || (told.values.has('enable') && !told.on('enable'));
     const cleared = told.given('fault reset', 'rising edge') && !state.unloaded;
-    const lost = state.running && !told.owned ? starterFaults.linkLoss : 0;
+    // Lost while it runs is a fault where one can reset it.
+    const lost = state.running && !told.owned && told.values.has('fault reset') ? starterFaults.linkLoss : 0;
     const before = cleared ? 0 : state.faultCode || lost;
     const unloadedMs =
       cleared || !state.unloaded ? 0 : state.unloadedMs + (state.speed > 0.8 ? told.elapsedMs : 0);
