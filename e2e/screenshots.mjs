@@ -38,8 +38,14 @@ await page.request.delete(`${base}/api/bench`);
 await page.goto(`${cell}/bench`);
 await page.getByRole('button', { name: 'Start' }).click();
 await page.getByText('11 of 11 open').waitFor();
-const choose = (device) => page.getByRole('main').getByRole('button', { name: device, exact: true }).click();
+const choose = (device) =>
+  page
+    .getByRole('list', { name: 'devices of the bench' })
+    .getByRole('button', { name: device, exact: true })
+    .click();
 await choose('climate_io_u1');
+for (const name of ['room_temperature', 'air_speed'])
+  await page.getByRole('button', { name: `pin ${name}`, exact: true }).click();
 await page.getByRole('button', { name: 'Arm', exact: true }).click();
 for (const [bit, level, value] of [
   ['heater', 'heater_level', '80'],

@@ -11,23 +11,23 @@
   {#each desk.cell.devices as device (device.id)}
     {@const status = desk.linkStatus(device.id)}
     {@const bad = status && status.state !== 'no-stand-in' && status.causes.length > 0}
-    <li>
+    <li
+      class={[
+        'flex items-center gap-2 rounded-field border px-2 py-0.5',
+        chosen === device.id ? 'border-base-content bg-base-100 font-semibold' : 'border-base-300',
+      ]}
+    >
       <button
-        class={[
-          'flex cursor-pointer items-center gap-2 rounded-field border px-2 py-0.5',
-          chosen === device.id ? 'border-base-content bg-base-100 font-semibold' : 'border-base-300',
-        ]}
+        class="min-h-[24px] cursor-pointer font-mono"
         aria-pressed={chosen === device.id}
-        onclick={() => onchoose(device.id)}
+        onclick={() => onchoose(device.id)}>{device.name}</button
       >
-        <span class="font-mono">{device.name}</span>
-        {#if status?.state === 'open'}
-          <span class="text-success" role="img" aria-label="open" title="open">✓</span>
-        {:else}
-          <span class="text-[13px]"><LinkStateMark {status} /></span>
-        {/if}
-        {#if bad}<span class="text-error" title={status.causes[0]?.title}>▲</span>{/if}
-      </button>
+      {#if status?.state === 'open'}
+        <span class="text-success" role="img" aria-label="open" title="open">✓</span>
+      {:else}
+        <span class="text-[13px]"><LinkStateMark {status} /></span>
+      {/if}
+      {#if bad}<span class="text-error" title={status.causes[0]?.title}>▲</span>{/if}
     </li>
   {/each}
 </ul>
