@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { expect, openView, test } from '../page.js';
-import { setBit } from './commands.js';
+import { chooseLabel, pressArmed, setBit, untilObeyed } from './commands.js';
 
 const devices = ['brush_belt_m1', 'wheel_scale_b1', 'climate_io_u1', 'port_hub_g1'];
 test.use({ devices });
@@ -179,6 +179,36 @@ test('a wrong size is refused by the device, and both findings name the factor',
   // The cure, while the bench runs: undo opens the link anew.
   await page.keyboard.press('ControlOrMeta+z');
   await expect(page.getByRole('row').filter({ hasText: 'climate_io_u1' }).first()).toContainText('open');
+});
+
+test('pinned values stay in sight; a code is chosen by its label, a bit given for a moment', async ({
+  page,
+  cellId,
+}) => {
+  await startBench(page, cellId);
+  await choose(page, 'wheel_scale_b1');
+  await page.getByRole('button', { name: 'pin last_command', exact: true }).click();
+  await choose(page, 'climate_io_u1');
+  await page.getByRole('button', { name: 'pin flap', exact: true }).click();
+  const pinned = page.getByRole('list', { name: 'pinned values' });
+  await expect(pinned.locator('[data-pinned=last_command]')).toContainText('none');
+  await untilObeyed(
+    () => pressArmed(page, page.getByRole('button', { name: 'pulse flap' }).first()),
+    () => expect(page.locator('[data-value=flap_open]')).toContainText('open', { timeout: 5000 }),
+  );
+  // It goes back to rest by itself.
+  await expect(page.locator('[data-value=flap_open]')).toContainText('closed');
+  await untilObeyed(
+    async () => {
+      await choose(page, 'wheel_scale_b1');
+      await chooseLabel(page, 'command', '0 none');
+      await chooseLabel(page, 'command', '22 clear tare');
+    },
+    () =>
+      expect(pinned.locator('[data-pinned=last_command]')).toContainText('clear tare', { timeout: 10_000 }),
+  );
+  await page.getByRole('button', { name: 'unpin last_command of wheel_scale_b1' }).click();
+  await expect(pinned.getByRole('listitem')).toHaveCount(1);
 });
 
 test('what is written in the lens of the Sight reaches the device, once Arm allows it', async ({

@@ -34,10 +34,17 @@ export const writeNumber = (page: Page, name: string, value: number): Promise<vo
     await expect.poll(async () => Number(await entry.inputValue()), { timeout: 5000 }).toBe(value);
   }).toPass();
 
+/** Chooses a number of the command image by its label. */
+export const chooseLabel = (page: Page, name: string, label: string): Promise<void> =>
+  expect(async () => {
+    await armAgain(page);
+    await page.getByLabel(`choose ${name}`, { exact: true }).selectOption({ label }, { timeout: 5000 });
+  }).toPass();
+
 /** Presses a button that needs Arm. */
 export const pressArmed = (page: Page, button: Locator): Promise<void> =>
   expect(async () => {
-    if (await button.isDisabled()) await armAgain(page);
+    await armAgain(page);
     await button.click({ timeout: 5000 });
   }).toPass();
 

@@ -7,7 +7,7 @@
   const desk = useDesk();
 </script>
 
-<ul class="flex max-h-28 flex-wrap gap-1.5 overflow-y-auto" aria-label="devices of the bench">
+<ul class="flex max-h-[116px] flex-wrap gap-1.5 overflow-y-auto" aria-label="devices of the bench">
   {#each desk.cell.devices as device (device.id)}
     {@const status = desk.linkStatus(device.id)}
     {@const bad = status && status.state !== 'no-stand-in' && status.causes.length > 0}

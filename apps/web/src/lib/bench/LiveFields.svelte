@@ -69,7 +69,7 @@
   </h2>
   <HexDump {bytes} of={image.direction} />
   <table class="w-full max-w-[40rem] table-fixed border-collapse">
-    <colgroup><col /><col class={command ? 'w-[46%]' : 'w-[42%]'} /><col class="w-[56px]" /></colgroup>
+    <colgroup><col /><col class="w-[41%]" /><col class="w-[56px]" /></colgroup>
     <tbody>
       {#each signals as field, i (field.id)}
         {@const at = fieldAddress(scene, field)}

@@ -38,6 +38,7 @@
         <button
           class="min-h-[24px] cursor-pointer truncate text-left text-xs text-faint"
           title={device.name}
+          aria-label="show {device.name}"
           onclick={() => desk.choose(device.id)}>{device.name}</button
         >
         <span class={['truncate', image.direction === 'command' ? 'text-command' : 'text-feedback']}
