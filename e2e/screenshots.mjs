@@ -119,6 +119,7 @@ await shot(page, 'hand-over');
 
 const lamp = await open('lamp');
 await lamp.goto(`${cell}/sight`);
+await lamp.getByText('11 of 11 open').waitFor();
 await lamp.getByLabel('device', { exact: true }).selectOption({ label: 'wheel_scale_b1' });
 await lamp.getByLabel('go to an address').fill('fb[7].%X12');
 await lamp.keyboard.press('Enter');

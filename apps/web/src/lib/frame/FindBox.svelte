@@ -91,8 +91,8 @@
           class={['flex cursor-pointer justify-between gap-3 px-3 py-1', i === chosen && 'bg-base-200']}
           onpointerdown={(event) => (event.preventDefault(), take(hit))}
         >
-          <span class="truncate font-mono">{hit.title}</span><span class="truncate text-faint"
-            >{hit.detail}</span
+          <span class="max-w-[72%] min-w-0 shrink-0 font-mono break-words">{hit.title}</span><span
+            class="truncate text-faint">{hit.detail}</span
           >
         </li>
       {:else}

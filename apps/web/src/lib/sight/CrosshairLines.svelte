@@ -13,7 +13,9 @@
   const reach = 40;
   const gap = 10;
   /** Characters that a margin has room for beside each other; longer addresses take two lines. */
-  const mostInLine = 16;
+  const mostInLine = 14;
+  /** The same in small letters. */
+  const mostSmall = 16;
 
   const width = $derived(shape.rowBits * shape.cell);
   const place = $derived(placeOfBit(bit, shape));
@@ -67,7 +69,8 @@
         !long && (shape.rowHeight > 20 ? 'px-2 py-0.5' : 'px-1.5 text-xs leading-4'),
       ]}
       style:max-width="{tapeMargin - gap}px"
-      style="{tag.x};top:{middle - (long ? 18 : shape.rowHeight > 20 ? 12 : 8)}px"
+      style="{tag.x};top:{middle -
+        (long && tag.text.length > mostSmall ? 18 : shape.rowHeight > 20 ? 12 : 8)}px"
       data-testid={tag.id}
     >
       {tag.text}
