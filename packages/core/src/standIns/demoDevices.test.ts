@@ -37,6 +37,17 @@ describe('speed drive', () => {
     expect([keypad.get('drive_state'), keypad.get('speed_actual')]).toEqual([4, 0]);
   });
 
+  test('a ramp over the drive object is that of the parameter, and the other way round', () => {
+    const drive = new Trial('m1').set({ net_control: true }).after(20);
+    drive.state = drive.behaviour.drive!.change(drive.state, { accelerationTime: 12_000 });
+    const [up] = drive.parameters.all;
+    expect([up!.value, drive.after(20).behaviour.drive!.facts(drive.state).accelerationTime]).toEqual([
+      12, 12_000,
+    ]);
+    up!.write(Uint8Array.of(50, 0));
+    expect(drive.after(20).behaviour.drive!.facts(drive.state).accelerationTime).toBe(5000);
+  });
+
   test('both directions at once mean none', () => {
     const drive = ready().set({ run_forward: true, run_reverse: true, speed_reference: 25 }).after(500);
     expect(drive.get('speed_actual')).toBe(0);
@@ -412,12 +423,22 @@ describe('process I/O', () => {
   test('its configuration can make it hold them instead, and sets the filter', () => {
     const module = new Trial('u1');
     // 500 ms, and bit 16.
-    module.points.find((p) => p.use === 'configuration')!.bytes.set([0xf4, 0x01, 0x01, 0x00]);
+    module.configure([0xf4, 0x01, 0x01, 0x00]);
     module.set({ heater: true }).after(200);
     expect(module.idle().after(200).get('heater_on')).toBe(1);
     module.around({ 'measured 1': 0 }).after(20).around({ 'measured 1': 10 });
     // 10 × (1 − 1/e) after one time constant.
     expect(module.after(500).get('room_temperature')).toBeCloseTo(6.32, 1);
+  });
+
+  test('configuration data set the parameter that is for the same; what is written last counts', () => {
+    const module = new Trial('u1').configure([0xe8, 0x03, 0x00, 0x00]);
+    const [filter] = module.parameters.all;
+    expect(filter!.value).toBe(1000);
+    expect(filter!.write(Uint8Array.of(200, 0))).toBeUndefined();
+    module.around({ 'measured 1': 0 }).after(20).around({ 'measured 1': 10 });
+    // 10 × (1 − 1/e) after one time constant of 200 ms.
+    expect(module.after(200).get('room_temperature')).toBeCloseTo(6.32, 1);
   });
 
   test('calibration is locked until the key word stands there, and shifts what is measured', () => {

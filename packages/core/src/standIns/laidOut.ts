@@ -45,10 +45,8 @@ export class LaidOut {
       const first = planned?.stretches[0]?.point.number;
       return points.sort((a, b) => Number(b.number === first) - Number(a.number === first)).map(laidPoint);
     };
-    const orPlanned = (use: 'command' | 'feedback', planned: LaidImage) =>
-      [...(own ? ofPoints(use, planned) : []), planned].slice(0, own ? undefined : 1);
-    this.commands = nonEmpty(orPlanned('command', command), command);
-    this.feedbacks = nonEmpty(orPlanned('feedback', feedback), feedback);
+    this.commands = nonEmpty(own ? ofPoints('command', command) : [], command);
+    this.feedbacks = nonEmpty(own ? ofPoints('feedback', feedback) : [], feedback);
     this.settings = own ? ofPoints('configuration') : [];
   }
 

@@ -2,6 +2,7 @@ import type { Behaviour, Stimulus } from '../devices/behaviour.js';
 import { Commands, type Around } from '../devices/byRoles/commands.js';
 import type { RoleBehaviour } from '../devices/byRoles/roleBehaviour.js';
 import { saysRoles, type DescriptionOf } from '../devices/description.js';
+import type { DriveChange } from '../devices/driveFacts.js';
 import type { DescribedParameters } from '../devices/plain/parameters.js';
 import type { LinkBase } from '../protocols/link.js';
 import { gather, LaidOut, scatter, type LaidImage, type PointBytes } from './laidOut.js';
@@ -51,6 +52,36 @@ export class RoleDriven {
     this.turnTo(this.laidOut.commands[0]);
   }
 
+  /** Configuration data have come into the points: parameters that are for the same are set by them. */
+  configured(points: readonly PointBytes[]): void {
+    for (const laid of this.laidOut.settings) {
+      gather(laid, points);
+      laid.image.read();
+      for (const role of laid.image.roles) {
+        const value = laid.image.number(role);
+        if (value !== undefined) this.surroundings.parameters.take(role, value);
+      }
+    }
+  }
+
+  /** Ramps that come over the network's own objects, ms, are those of the parameters where there are any. */
+  private ramped(part: DriveChange): DriveChange {
+    const { accelerationTime, decelerationTime, ...rest } = part;
+    const { parameters } = this.surroundings;
+    const own = (role: 'acceleration' | 'deceleration', ms: number | undefined) => {
+      const unit = parameters.set(role)?.unit;
+      const taken =
+        ms !== undefined && unit !== undefined && parameters.take(role, unit === 'ms' ? ms : ms / 1000);
+      return taken ? undefined : ms;
+    };
+    const [up, down] = [own('acceleration', accelerationTime), own('deceleration', decelerationTime)];
+    return {
+      ...rest,
+      ...(up === undefined ? {} : { accelerationTime: up }),
+      ...(down === undefined ? {} : { decelerationTime: down }),
+    };
+  }
+
   private turnTo(image: LaidImage): void {
     this.active = image;
     this.commands = this.commandsOf(image);
@@ -65,6 +96,7 @@ export class RoleDriven {
   /** Acts over these points. */
   behaviour(points: () => readonly PointBytes[]): Behaviour<unknown> {
     const { kind } = this;
+    const { drive } = kind;
     return {
       start: () => {
         this.fresh = true;
@@ -77,7 +109,7 @@ export class RoleDriven {
       },
       faults: kind.faults,
       health: (state) => kind.health(state),
-      ...(kind.drive ? { drive: kind.drive } : {}),
+      ...(drive ? { drive: { ...drive, change: (s, part) => drive.change(s, this.ramped(part)) } } : {}),
       ...(kind.lights ? { lights: (state, network) => kind.lights!(state, network) } : {}),
     };
   }

@@ -19,6 +19,7 @@ export class Trial {
   readonly parameters: DescribedParameters;
   private readonly device;
   private readonly link;
+  private readonly acts: RoleDriven;
   private readonly laidOut;
   private connected = true;
   private run = true;
@@ -30,13 +31,13 @@ export class Trial {
     this.points = description.points.map((point) => ({ ...point, bytes: new Uint8Array(point.size) }));
     this.laidOut = new LaidOut(this.link, description);
     this.parameters = new DescribedParameters(description.parameters);
-    const acts = new RoleDriven(actingByRoles(device)!, this.link, description, {
+    this.acts = new RoleDriven(actingByRoles(device)!, this.link, description, {
       met: (quantity) => this.met[quantity],
       parameters: this.parameters,
       holds: () =>
         lossBy(description.loss, this.point('configuration')?.bytes ?? new Uint8Array()) === 'hold',
     });
-    this.behaviour = acts.behaviour(() => this.points);
+    this.behaviour = this.acts.behaviour(() => this.points);
     this.state = this.behaviour.start();
   }
 
@@ -74,6 +75,13 @@ export class Trial {
         point: this.commanded.number,
         run: this.run,
       });
+    return this;
+  }
+
+  /** Configuration data, as they come when a connection is opened. */
+  configure(data: readonly number[]): this {
+    this.point('configuration').bytes.set(data);
+    this.acts.configured(this.points);
     return this;
   }
 

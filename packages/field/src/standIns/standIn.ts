@@ -137,7 +137,9 @@ export class StandIn {
       trouble: () => this.faults.trouble,
       configure: (data) => {
         const settings = this.points.of('configuration');
-        if (settings?.size === data.length) settings.bytes.set(data);
+        if (settings?.size !== data.length) return;
+        settings.bytes.set(data);
+        this.acts?.configured(this.points.all());
       },
       reset: (toFactory) => {
         if (toFactory) {

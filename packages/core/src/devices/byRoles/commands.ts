@@ -50,7 +50,7 @@ export interface Told {
    * them.
    */
   outputsStand: boolean;
-  /** What it is set to: by its command where that has more than 0, else by its parameter or configuration data. */
+  /** What it is set to: by its command where that has more than 0, else by its parameter, else by its configuration. */
   setting(role: Role): Setting | undefined;
 }
 
@@ -137,11 +137,11 @@ export class Commands implements Told {
   }
 
   setting(role: Role): Setting | undefined {
+    const told = this.image.number(role);
+    if (told) return { value: told, unit: this.image.unit(role) };
+    const set = this.around.set(role);
     const value = this.values.number(role);
-    if (value !== undefined && value !== 0) return { value, unit: this.values.unit(role) };
-    return (
-      this.around.set(role) ?? (value === undefined ? undefined : { value, unit: this.values.unit(role) })
-    );
+    return set ?? (value === undefined ? undefined : { value, unit: this.values.unit(role) });
   }
 }
 

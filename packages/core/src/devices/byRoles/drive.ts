@@ -60,7 +60,7 @@ const nominalBus = 565;
 const busTrip = 760;
 const busPerBraking = 3.1;
 /** Overload, overvoltage, loss of the network, as codes of CiA 402 (IEC 61800-7-201, error codes; from memory). */
-export const driveFaults = { overload: 0x2310, overvoltage: 0x3210, linkLoss: 0x7510 } as const;
+const driveFaults = { overload: 0x2310, overvoltage: 0x3210, linkLoss: 0x7510 } as const;
 
 const factorOf = (unit: string): number => perHz[unit.trim().toLowerCase()] ?? 1;
 

@@ -95,7 +95,7 @@ function nextPort(state: Master, told: Told, n: number): Port {
  * Error words of requests: numbers of our own for a port without power and in the wrong mode; no such index, and one
  * that cannot be written (IO-Link, ISDU errors 16#8011 and 16#8023; from memory).
  */
-export const requestErrors = {
+const requestErrors = {
   noPower: 0x1001,
   wrongMode: 0x1002,
   noIndex: 0x8011,

@@ -29,7 +29,7 @@ const usualObject = { position: 60, size: 50 };
 const misalignedBeam = 1;
 
 /** The beams, of so many, that an object leaves dark; the first stands at 0. */
-export const darkBeams = ({ position, size }: Pick<Curtain, 'position' | 'size'>, count: number): number[] =>
+const darkBeams = ({ position, size }: Pick<Curtain, 'position' | 'size'>, count: number): number[] =>
   Array.from({ length: count }, (_, i) => i + 1).filter(
     (n) => size > 0 && (n - 1) * pitch >= position && (n - 1) * pitch <= position + size,
   );

@@ -26,7 +26,7 @@ const printMs = 600;
 const rollLabels = 1000;
 const fewLabels = 50;
 /** Numbers of our own, for there is no standard of them. */
-export const markerFaults = { noFormat: 4, doorOpen: 9, labelsOut: 12 } as const;
+const markerFaults = { noFormat: 4, doorOpen: 9, labelsOut: 12 } as const;
 
 /** Whether a label is asked for, and the sequence number that has been seen now. */
 function asked(state: Marker, told: Told): { prints: boolean; sequence: number | undefined } {

@@ -31,7 +31,7 @@ const programMs = 2000;
 /** The program that goes home, where none of its own is called so. */
 const homeProgram = 0;
 /** Numbers of our own, for there is no standard of them. */
-export const robotFaults = {
+const robotFaults = {
   ...{ noProgram: 11, partLost: 21, emergencyStop: 31, linkLoss: 41, collision: 51 },
 } as const;
 

@@ -38,7 +38,7 @@ const homingMode = 6;
 const usualSpeed = 100;
 const stopping = 2000;
 /** Following error and loss of the network, as codes of CiA 402 (IEC 61800-7-201; from memory). */
-export const axisFaults = { following: 0x8611, linkLoss: 0x7510 } as const;
+const axisFaults = { following: 0x8611, linkLoss: 0x7510 } as const;
 /** How near to its target counts as there: exactly, or behind a mass. */
 const near = (loaded: boolean): number => (loaded ? 0.2 : 1e-6);
 /** kg that are balanced; per cent of the rated torque for a kilogram more, and for an acceleration of the mass. */

@@ -33,7 +33,7 @@ const usualRamp = { acceleration: 4, deceleration: 6 } as const;
 const unloadedShare = 0.3;
 const unloadedLimitMs = 2000;
 /** Numbers of our own, for there is no standard of them: load lost, network lost. */
-export const starterFaults = { unloaded: 17, linkLoss: 33 } as const;
+const starterFaults = { unloaded: 17, linkLoss: 33 } as const;
 
 const rampOf = (told: Told, role: 'acceleration' | 'deceleration'): number => {
   const set = told.setting(role);

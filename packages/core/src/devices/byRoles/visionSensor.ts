@@ -36,7 +36,7 @@ const longestValidMs = 2000;
 /** Of so many parts one fails. */
 const failsEvery = 5;
 /** Numbers of our own, for there is no standard of them: no light, no part, no such program. */
-export const visionFaults = { dark: 3, noPart: 7, noProgram: 12 } as const;
+const visionFaults = { dark: 3, noPart: 7, noProgram: 12 } as const;
 
 /** What the inspection that ends now finds. */
 function found(state: Vision, told: Told): Pick<Vision, 'verdict' | 'faultCode'> {

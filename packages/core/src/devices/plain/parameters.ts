@@ -122,6 +122,13 @@ export class DescribedParameters {
     return one && { value: one.value, unit: one.parameter.unit };
   }
 
+  /** Takes over what a parameter with this role is set to in another way, such as by configuration data. */
+  take(role: Role, value: number): boolean {
+    const one = this.settings.get(role);
+    one?.show(value);
+    return one !== undefined;
+  }
+
   /** Takes what a device shows into the parameters that are for it. */
   show(values: ShownRoles): void {
     for (const [role, one] of this.shown) {
