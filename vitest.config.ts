@@ -3,7 +3,7 @@ import type { Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
 
 // A shared machine may halt for seconds; a limit is there to end what hangs.
-const testTimeout = 60_000;
+const testTimeout = 120_000;
 
 /** Puts a protocol that only tests know into a list of protocols: the one line that a new one needs there. */
 const oneMore = (list: string, name: string, from: string, before: string): Plugin => ({

@@ -15,6 +15,8 @@ export default defineConfig({
         'cyclic/pages': at('cyclic/pages.ts'),
         'cyclic/ours': at('cyclic/ours.ts'),
         'cyclic/limit': at('cyclic/limit.ts'),
+        'parameters/run': at('parameters/run.ts'),
+        'parameters/standIns': at('parameters/standIns.ts'),
         'requests/run': at('requests/run.ts'),
         'requests/client': at('requests/client.ts'),
         'requests/server': at('requests/server.ts'),

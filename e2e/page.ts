@@ -99,6 +99,14 @@ export async function openView(page: Page, id: string, view: string): Promise<vo
   await expect(page.getByTestId('bench-state')).toHaveText(/stopped|runs/);
 }
 
+/** Opens a folded part of the lens. */
+export async function openSection(page: Page, title: string): Promise<void> {
+  const section = page
+    .locator('details')
+    .filter({ has: page.getByRole('heading', { name: title, exact: true }) });
+  if ((await section.getAttribute('open')) === null) await section.locator('summary').click();
+}
+
 /** Another person: a browser window with nothing kept of the first one, at the same view. */
 export async function secondPerson(page: Page, id: string, view: string): Promise<Page> {
   const other = await (await page.context().browser()!.newContext()).newPage();

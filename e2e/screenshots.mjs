@@ -60,6 +60,12 @@ for (const [bit, level, value] of [
 }
 await page.waitForTimeout(12_000);
 await shot(page, 'bench');
+await page.getByRole('button', { name: 'What changed?', exact: true }).click();
+await page.waitForTimeout(3500);
+await page.getByRole('button', { name: 'Mark', exact: true }).click();
+await page.waitForTimeout(2500);
+await page.getByRole('button', { name: 'Mark again' }).click();
+await shot(page, 'what-changed');
 await page.getByRole('button', { name: 'Machine', exact: true }).click();
 await page.getByRole('button', { name: 'Add a line' }).scrollIntoViewIfNeeded();
 await page.waitForTimeout(600);
@@ -88,15 +94,27 @@ await page.getByText(/of \d+ right/).waitFor();
 await page.getByRole('button', { name: /brush_belt_m1/ }).click();
 await page.waitForTimeout(1500);
 await shot(page, 'wire');
-await page.getByRole('link', { name: 'Parameters' }).click();
-await page.getByLabel('device', { exact: true }).selectOption({ label: 'brine_pump_m2' });
+await view(page, 'Parameters');
+await page.getByLabel('device', { exact: true }).selectOption({ label: 'brine_pump_m2 (33)' });
+for (const [name, planned] of [
+  ['Start ramp', '7.5'],
+  ['Loss reaction', '1'],
+  ['Stop ramp', '6'],
+]) {
+  await page.getByLabel(`planned ${name}`, { exact: true }).fill(planned);
+  await page.keyboard.press('Enter');
+}
+await page.getByRole('button', { name: 'Read all' }).click();
+await page.getByText('33 of 33').waitFor();
+await page.getByRole('button', { name: 'Start ramp', exact: true }).click();
 await page
-  .getByLabel('Open a file')
-  .setInputFiles(new URL('../demo/tables/brine_pump_m2_parameters.csv', import.meta.url).pathname);
-await page.getByText('As it is understood').waitFor();
+  .getByRole('group', { name: 'which value of Start ramp counts' })
+  .getByRole('button', { name: /to the device/ })
+  .click();
 await page.waitForTimeout(500);
 await shot(page, 'parameters');
-await page.getByRole('button', { name: 'Cancel' }).click();
+for (let n = 0; n < 3; n += 1) await page.keyboard.press('Control+z');
+await view(page, 'Line-up');
 await page.getByRole('link', { name: 'Library' }).click();
 await page.getByRole('button', { name: 'MR5 arm', exact: true }).click();
 await page.getByText('Slots, in the order').waitFor();

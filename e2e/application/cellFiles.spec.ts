@@ -30,7 +30,7 @@ test.describe('files that cannot be taken in leave nothing behind', () => {
       await test.step(says, async () => {
         const path = testInfo.outputPath('cell.json');
         writeFileSync(path, text());
-        await page.getByLabel('Take in a cell file').setInputFiles(path);
+        await page.getByLabel('Import a cell file').setInputFiles(path);
         await expect(status).toContainText(message);
         await expect(status).toContainText('Nothing was stored');
         expect(await (await request.get('/api/cells')).json()).toEqual(before);
@@ -42,9 +42,9 @@ test.describe('files that cannot be taken in leave nothing behind', () => {
     await page.waitForLoadState('networkidle');
     const named = demoFile.replace('"name": "Ripening Store 3"', '"name": "Käsereifung №3 搬送"');
     await page
-      .getByLabel('Take in a cell file')
+      .getByLabel('Import a cell file')
       .setInputFiles({ name: 'cell.json', mimeType: 'application/json', buffer: Buffer.from(named) });
-    await expect(page.getByRole('banner')).toContainText('Käsereifung №3 搬送');
+    await expect(page.getByLabel('name of the cell')).toHaveValue('Käsereifung №3 搬送');
     const id = /cells\/([^/]+)/.exec(page.url())![1]!;
     const file = await request.get(`/api/cells/${id}/handover/cell`);
     expect(await file.text()).toBe(named.replace('"id": "ripening-store-3"', `"id": "${id}"`));

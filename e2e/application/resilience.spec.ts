@@ -1,4 +1,4 @@
-import { expect, openView, pidOf, stored, test } from '../page.js';
+import { expect, openSection, openView, pidOf, stored, test } from '../page.js';
 
 for (const part of ['web', 'database', 'agent'] as const)
   test(`kill -9 of the ${part} while edits are saved: nothing is lost, and the page says so and comes back`, async ({
@@ -7,6 +7,7 @@ for (const part of ['web', 'database', 'agent'] as const)
     cellId,
   }) => {
     await openView(page, cellId, 'line-up');
+    await openSection(page, 'Place and limits');
     const states: string[] = [];
     await page.exposeFunction('noteState', (text: string) => states.push(text));
     await page.evaluate(() => {

@@ -38,7 +38,8 @@ export const writeNumber = (page: Page, name: string, value: number): Promise<vo
 export const chooseLabel = (page: Page, name: string, label: string): Promise<void> =>
   expect(async () => {
     await armAgain(page);
-    await page.getByLabel(`choose ${name}`, { exact: true }).selectOption({ label }, { timeout: 5000 });
+    const choice = page.getByLabel(`choose ${name}`, { exact: true });
+    await choice.selectOption({ label }, { timeout: 5000 });
   }).toPass();
 
 /** Presses a button that needs Arm. */

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Locator, Page } from '@playwright/test';
 import { expectAccessible } from '../accessible.js';
-import { expect, openView, stored, test } from '../page.js';
+import { expect, openSection, openView, stored, test } from '../page.js';
 import { pressArmed } from './commands.js';
 
 test.use({ devices: ['brush_belt_m1'] });
@@ -29,6 +29,7 @@ test('from a faulty data sheet to a line-up that is all right on the wire', asyn
   await lens.getByLabel('name').fill('climate_io_u1');
   await lens.getByLabel('address').fill('192.168.40.71');
   await lens.getByRole('button', { name: 'Add', exact: true }).click();
+  await openSection(page, 'Place and limits');
   await lens.getByLabel('factory address').fill('192.168.1.1');
   await lens.getByLabel('factory address').press('Enter');
   await lens.getByLabel('copies', { exact: true }).fill('3');
@@ -62,11 +63,9 @@ test('from a faulty data sheet to a line-up that is all right on the wire', asyn
   await found.getByRole('button', { name: /^Accept revision/ }).click();
   await expect(row(page, 'climate_io_u2')).toContainText('right');
 
-  // Writing to a device needs Arm.
+  // Writing to a device needs Arm: the button says that it arms, and for how long.
   await row(page, 'climate_io_u3').getByRole('button').click();
-  const assign = found.getByRole('button', { name: /^Assign 192\.168\.40\.7/ });
-  await expect(assign).toBeDisabled();
-  await pressArmed(page, assign);
+  await found.getByRole('button', { name: /^Arm for 30 s: Assign 192\.168\.40\.7/ }).click();
   await expect(row(page, 'climate_io_u3')).toContainText('right', { timeout: 30_000 });
   await expect(page.getByRole('main')).toContainText('5 of 5 right');
 

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { expect, openView, stored, storedField, test } from '../page.js';
+import { expect, openSection, openView, stored, storedField, test } from '../page.js';
 
 const bytes = 1500;
 
@@ -114,6 +114,8 @@ test('byte order, groups and derived values of an image are set in the lens', as
   await page.getByRole('button', { name: 'Image', exact: true }).click();
   const lens = page.getByLabel('Field under the crosshair');
   await lens.getByLabel('byte order of the image').selectOption('big');
+  await openSection(page, 'Groups that repeat');
+  await openSection(page, 'Derived values');
   await lens.getByRole('button', { name: 'Add a group' }).click();
   await expect(lens.getByLabel('name of the group')).toHaveValue('channel');
   await lens.getByRole('button', { name: 'Add a value' }).click();

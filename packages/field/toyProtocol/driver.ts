@@ -81,7 +81,7 @@ class ToyRunning extends RunningLink<ToyLink> {
   private exchange(): boolean {
     const answer = wire.get(stationOf(this.ends.end))?.exchange(this.command);
     if (!answer) return false;
-    this.counts.sent += 1;
+    this.gone();
     this.take(answer, 0, 0, performance.now());
     return true;
   }

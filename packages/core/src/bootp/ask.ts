@@ -15,6 +15,8 @@ export interface Asking {
   method: 'bootp' | 'dhcp';
   mac: Uint8Array;
   transaction: number;
+  /** What it says that it is: the vendor class identifier (RFC 2132, 9.13). */
+  vendorClass: string;
   offer: { server: string; address: string } | undefined;
 }
 
@@ -26,18 +28,22 @@ export interface Given {
 }
 
 /** The message that it sends now: a request for anything, or for what was offered. */
-export function askMessage({ method, mac, transaction, offer }: Asking): BootpMessage {
+export function askMessage({ method, mac, transaction, vendorClass, offer }: Asking): BootpMessage {
   const type = (number: number) => ({ code: optionCodes.messageType, data: Uint8Array.of(number) });
+  const is = vendorClass
+    ? [{ code: optionCodes.vendorClass, data: new TextEncoder().encode(vendorClass).slice(0, 255) }]
+    : [];
   const options =
     method === 'bootp'
       ? []
       : offer
         ? [
             type(dhcpTypes.request),
+            ...is,
             { code: optionCodes.requestedAddress, data: addressBytes(offer.address) },
             { code: optionCodes.server, data: addressBytes(offer.server) },
           ]
-        : [type(dhcpTypes.discover)];
+        : [type(dhcpTypes.discover), ...is];
   return {
     op: ops.request,
     // Ethernet.

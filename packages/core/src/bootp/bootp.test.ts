@@ -3,7 +3,15 @@ import { decode, encode } from '../bytes/struct.js';
 import { addressNumber } from '../bytes/ipv4.js';
 import { askMessage, hearAnswer, type Asking, type Given } from './ask.js';
 import { giveAddress, type Assignment } from './assign.js';
-import { bootpMessage, dhcpType, dhcpTypes, macText, type BootpMessage } from './message.js';
+import {
+  bootpMessage,
+  dhcpType,
+  dhcpTypes,
+  macText,
+  optionCodes,
+  textOption,
+  type BootpMessage,
+} from './message.js';
 
 const hex = (bytes: Uint8Array) => Buffer.from(bytes).toString('hex');
 const mac = Uint8Array.from([2, 0xfa, 0x12, 0x34, 0x56, 0x78]);
@@ -11,6 +19,7 @@ const asking = (part: Partial<Asking> = {}): Asking => ({
   method: 'dhcp',
   mac,
   transaction: 0x1234abcd,
+  vendorClass: '',
   offer: undefined,
   ...part,
 });
@@ -45,6 +54,15 @@ describe('bytes, against scapy', () => {
   test('the request for what was offered', () => {
     const bytes = encode(bootpMessage, askMessage(asking({ offer: { server, address: assigned.address } })));
     expect(hex(bytes.subarray(236))).toMatch(new RegExp(`^${scapyRequest}(00)*$`));
+  });
+
+  test('a device that says what it is, by its vendor class', () => {
+    const bytes = encode(bootpMessage, askMessage(asking({ vendorClass: 'Murmel PX8' })));
+    // scapy: DHCP(options=[('message-type', 'discover'), ('vendor_class_id', 'Murmel PX8'), 'end'])
+    expect(hex(bytes.subarray(236))).toMatch(/^638253633501013c0a4d75726d656c20505838ff(00)*$/);
+    const read = decode(bootpMessage, bytes, 'question');
+    expect(textOption(read, optionCodes.vendorClass)).toBe('Murmel PX8');
+    expect(textOption(read, optionCodes.hostName)).toBe('');
   });
 
   test('an acknowledgement', () => {

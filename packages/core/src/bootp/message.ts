@@ -32,6 +32,7 @@ export const optionCodes = {
   leaseTime: 51,
   messageType: 53,
   server: 54,
+  vendorClass: 60,
   end: 255,
 } as const;
 
@@ -112,6 +113,12 @@ export function addressOption(message: BootpMessage, code: number): string | und
   return data && data.length >= 4
     ? dottedAddress(((data[0]! << 24) | (data[1]! << 16) | (data[2]! << 8) | data[3]!) >>> 0)
     : undefined;
+}
+
+/** The text of an option, such as the vendor class identifier (RFC 2132, 9.13); empty where it is not there. */
+export function textOption(message: BootpMessage, code: number): string {
+  const text = new TextDecoder().decode(option(message, code) ?? new Uint8Array());
+  return text.replace(/\p{C}/gu, '').trim().slice(0, 80);
 }
 
 export const addressBytes = (dotted: string): Uint8Array => numberBytes(addressNumber(dotted));

@@ -1,6 +1,7 @@
 import { addressNumber } from '../bytes/ipv4.js';
 import type { AddressRange } from '../cell/network.js';
-import { hostsOf, isHost, rangesAt, subnetOf } from '../lineup/addressPlan.js';
+import { hostsOf } from '../bytes/subnet.js';
+import { isHost, rangesAt, subnetOf } from '../lineup/addressPlan.js';
 import { finding } from '../messages/finding.js';
 import { groupsBy, type Rule } from './rule.js';
 

@@ -40,6 +40,13 @@ import {
   parameterPlaceTwice,
   parameterValues,
 } from './parameterRules.js';
+import {
+  addressStillAsked,
+  lossWithoutReaction,
+  networkDoesNotCommand,
+  orderAgainstSetting,
+  portNotReady,
+} from './settingRules.js';
 import { machineTargetUnknown, machineTwice, machineWrong } from './machineRules.js';
 import { roleMissing, roleTwice, roleUnfit } from './roleRules.js';
 import type { Rule } from './rule.js';
@@ -101,6 +108,11 @@ export const allRules: readonly Rule[] = [
   parameterPlaceTwice,
   parameterPlaceReached,
   parameterValues,
+  networkDoesNotCommand,
+  lossWithoutReaction,
+  addressStillAsked,
+  orderAgainstSetting,
+  portNotReady,
   machineTargetUnknown,
   machineWrong,
   machineTwice,

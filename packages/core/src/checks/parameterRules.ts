@@ -1,9 +1,12 @@
 import { protocolOf } from '../protocols/list.js';
 import type { Device } from '../cell/model.js';
 import type { Parameter } from '../devices/parameter.js';
+import { decimalPlaces } from '../devices/decimalPlaces.js';
+import { ParameterCodec } from '../devices/parameterCodec.js';
 import { isNumber, limitsOf, readsOf } from '../layout/fieldTypes.js';
-import { ratio } from '../layout/ratio.js';
+import { ratio, ratioNumber } from '../layout/ratio.js';
 import { finding, type Finding } from '../messages/finding.js';
+import { Problem } from '../messages/problem.js';
 import { placeText } from '../tables/parameterPlace.js';
 import { groupsBy, type Rule } from './rule.js';
 
@@ -48,16 +51,19 @@ export const parameterPlaceReached = eachDevice((device) => {
 });
 
 /** Limits and initial value that contradict each other, or that the raw number cannot hold. */
-export const parameterValues = eachDevice((device) =>
-  device.description.parameters.flatMap((parameter) => {
-    const reason = troubleOf(parameter);
+export const parameterValues = eachDevice((device) => {
+  const { parameters } = device.description;
+  const places = decimalPlaces(parameters);
+  return parameters.flatMap((parameter) => {
+    const reason = troubleOf(parameter, places(parameter));
     if (!reason) return [];
     const facts = { device: device.name, parameter: parameter.name, reason };
     return finding('parameter.value', 'error', at(device, parameter), facts);
-  }),
-);
+  });
+});
 
-function troubleOf(parameter: Parameter): string | undefined {
+/** `places`: decimal places that another parameter says. */
+function troubleOf(parameter: Parameter, places: number): string | undefined {
   const { limits, initial, scale, type, bits } = parameter;
   const [minimum, maximum] = [limits?.minimum ?? null, limits?.maximum ?? null];
   const below = (a: string | null, b: string | null) =>
@@ -65,6 +71,8 @@ function troubleOf(parameter: Parameter): string | undefined {
   if (below(maximum, minimum)) return `its minimum ${minimum} is above its maximum ${maximum}`;
   if (below(initial, minimum)) return `its default ${initial} is below its minimum ${minimum}`;
   if (below(maximum, initial)) return `its default ${initial} is above its maximum ${maximum}`;
+  const unplanned = plannedTrouble(parameter, places);
+  if (unplanned) return unplanned;
   if (!isNumber({ type }) || readsOf({ type }) === 'float') return undefined;
   const range = limitsOf(type, bits);
   for (const value of [minimum, maximum, initial]) {
@@ -79,6 +87,24 @@ function troubleOf(parameter: Parameter): string | undefined {
       return `${value} is the raw number ${number}, which a ${type} of ${bits} bits cannot hold`;
   }
   return undefined;
+}
+
+/** What keeps the planned value from being written. */
+function plannedTrouble(parameter: Parameter, places: number): string | undefined {
+  const { planned, limits, access } = parameter;
+  if (planned === null) return undefined;
+  if (access === 'read') return 'a value is planned for it, and it can only be read';
+  try {
+    const codec = new ParameterCodec(parameter, places);
+    const value = codec.number(codec.written(planned));
+    const [minimum, maximum] = [limits?.minimum ?? null, limits?.maximum ?? null];
+    if (minimum !== null && value < ratioNumber(minimum)) return `${planned} is below its minimum ${minimum}`;
+    if (maximum !== null && value > ratioNumber(maximum)) return `${planned} is above its maximum ${maximum}`;
+    return undefined;
+  } catch (error) {
+    if (!(error instanceof Problem)) throw error;
+    return error.message.replace(/\.$/, '');
+  }
 }
 
 /** The decimal point of a field is said by a parameter that the device is not known to have. */

@@ -102,6 +102,19 @@ describe('another revision of the drive', () => {
     ]);
   });
 
+  test('what was planned stays, also where a parameter has moved; so do the places of choice', () => {
+    const planned = drive.description.parameters.map((p) =>
+      p.name === 'Acceleration time' ? { ...p, planned: '4.5', type: 'UDINT' as const, bits: 32 } : p,
+    );
+    const before = { ...drive, description: { ...drive.description, parameters: planned } };
+    const fresh = deviceOfChoice(old.describer, choicesOf(old.describer)[0]!.id, cell, before, ids())!;
+    const { description } = replacement(before, fresh).device;
+    expect(description.parameters.find((p) => p.name === 'Acceleration time')).toMatchObject({
+      ...{ planned: '4.5', type: 'UINT', role: { is: 'acceleration' } },
+    });
+    expect(description.chosen).toEqual(drive.description.chosen);
+  });
+
   test('what would change in the cell, and what stays when it is replaced', () => {
     const changes = changesForDevice(drive, old.describer);
     expect(changes.map((c) => c.name)).toEqual([

@@ -3,6 +3,7 @@ import { int, maxImageBytes, printable } from '../entries/entries.js';
 import { ByteOrder, Field, rolesOfFields } from '../layout/field.js';
 import { Group } from '../layout/image.js';
 import { Capacity, unknownCapacity } from './capacity.js';
+import { ChosenSlots } from './chosenSlots.js';
 import { Identity } from './identity.js';
 import { LightMeaning } from './light.js';
 import { maxParameters, Parameter } from './parameter.js';
@@ -84,6 +85,8 @@ export const descriptionParts = {
   limits: Capacity.default(unknownCapacity),
   /** What is read and set by requests, beside the cyclic images. */
   parameters: z.array(Parameter).max(maxParameters).default([]),
+  /** Places of its images that carry parameters of one's own choice. */
+  chosen: z.array(ChosenSlots).max(8).default([]),
   /** What its lights say in this revision, where a describer or the manual says more than the standard. */
   lights: z.array(LightMeaning).max(64).default([]),
 };
@@ -92,14 +95,20 @@ export const descriptionParts = {
  * The part of a description that no behaviour and no wire says: it stays with the device when one of them describes it
  * anew.
  */
-export const entered = ({ limits, parameters, lights }: EnteredParts): EnteredParts => ({
+export const entered = ({ limits, parameters, chosen, lights }: EnteredParts): EnteredParts => ({
   limits,
   parameters,
+  chosen,
   lights,
 });
-type EnteredParts = Pick<DescriptionOf, 'limits' | 'parameters' | 'lights'>;
+type EnteredParts = Pick<DescriptionOf, 'limits' | 'parameters' | 'chosen' | 'lights'>;
 /** The same while nothing was entered. */
-export const nothingEntered: EnteredParts = { limits: unknownCapacity, parameters: [], lights: [] };
+export const nothingEntered: EnteredParts = {
+  limits: unknownCapacity,
+  parameters: [],
+  chosen: [],
+  lights: [],
+};
 
 export type DescriptionOrigin = z.infer<typeof DescriptionOrigin>;
 export type ConnectionPoint = z.infer<typeof ConnectionPoint>;
@@ -114,6 +123,7 @@ export interface DescriptionOf<Offer extends { protocol: string } = { protocol: 
   loss: LossReaction | null;
   limits: Capacity;
   parameters: Parameter[];
+  chosen: ChosenSlots[];
   lights: LightMeaning[];
   offer: Offer | null;
 }

@@ -15,4 +15,5 @@ export { Commands, type Told } from './byRoles/commands.js';
 export type { RoleBehaviour } from './byRoles/roleBehaviour.js';
 export { RoleImage, type RoleValues } from './byRoles/roleImage.js';
 export { DescribedParameters, type DescribedParameter } from './plain/parameters.js';
+export { ChosenValues } from './plain/chosenValues.js';
 export { lightAt, type LightOccasion } from './light.js';

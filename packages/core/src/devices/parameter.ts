@@ -38,6 +38,9 @@ const longestText = 250;
 
 export const access = ['read-write', 'read', 'write'] as const;
 
+/** Whether a value that was written outlasts a loss of power: at once, after it was saved to memory, or never. */
+export const retentions = ['always', 'after saving', 'never'] as const;
+
 /** One parameter of a device. Limits and initial value are engineering values; value = raw × factor + offset. */
 export const Parameter = z
   .strictObject({
@@ -59,6 +62,16 @@ export const Parameter = z
     limits: Limits.nullable().default(null),
     /** What it is when the device leaves the factory. */
     initial: Ratio.nullable().default(null),
+    /** What it is to be in this cell, as a person writes the value (parameterCodec.ts); null: nothing is planned. */
+    planned: printable(longestText).nullable().default(null),
+    /** The parameter, by its code, whose raw number says how many decimal places this one has. */
+    decimals: printable(20).min(1).nullable().default(null),
+    /** Null: not known. */
+    retained: z.enum(retentions).nullable().default(null),
+    /** It can be written only while the device stands still. */
+    stopFirst: z.boolean().default(false),
+    /** A value that was written acts after the next start of the device. */
+    afterRestart: z.boolean().default(false),
     labels: z.array(Label).max(256).default([]),
     note: text,
     /** What it is for, where the device acts by it or shows in it what it has. */

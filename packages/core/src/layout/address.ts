@@ -278,9 +278,27 @@ export function bothSides(scene: AddressScene, bit: number): BothSides {
   };
 }
 
-/** A bit in every notation that has an address for it. */
+/** Standard notations that only make sense for some links. */
+const onlyFor: Record<string, (scene: AddressScene) => boolean> = {
+  register: ({ runs }) => runs !== undefined,
+  holding: ({ runs }) => runs !== undefined,
+  input: ({ runs }) => runs !== undefined,
+  reference: ({ runs }) => runs !== undefined,
+  slot: ({ image }) => image.numbering !== null && image.numbering.slot > 0,
+  // Bytes and double words of registers are counted by nobody.
+  byte: ({ runs }) => runs === undefined,
+  dword: ({ runs }) => runs === undefined,
+};
+
+/**
+ * A bit in every notation that has an address for it and fits its link: register numbers where it has registers, slots
+ * where it has slots; the chosen ones and the cell's own always.
+ */
 export function everyAddress(scene: AddressScene, bit: number): { notation: Notation; text: string }[] {
+  const chosen = [deviceNotation(scene).id, controllerNotation(scene).id];
   return notationsOf(scene).flatMap((notation) => {
+    const fits = onlyFor[notation.id.split('-')[0]!];
+    if (fits && !chosen.includes(notation.id) && !fits(scene)) return [];
     const text = writeAddress(notation, scene, bit);
     return text === undefined ? [] : [{ notation, text }];
   });

@@ -1,20 +1,12 @@
 import type { Image } from './image.js';
+import { hexPair } from '../bytes/hexBytes.js';
 import { Problem } from '../messages/problem.js';
 import { swappedByte } from './byteOrder.js';
 import { readText, writeHexPairs, writeText } from './characters.js';
 import { planOf, type Plan } from './codecPlan.js';
 import { readsOf, type Value } from './fieldTypes.js';
 import { exactly } from './ratio.js';
-import {
-  bcdOf,
-  bitsOfNumber,
-  checkedRaw,
-  doubleOf,
-  floatOf,
-  hexPair,
-  nearest,
-  refuseValue,
-} from './rawBits.js';
+import { bcdOf, bitsOfNumber, checkedRaw, doubleOf, floatOf, nearest, refuseValue } from './rawBits.js';
 import { signalsInside, type Signal } from './signals.js';
 import {
   parseValue,

@@ -8,9 +8,6 @@ import type { Signal } from './signals.js';
 export const nearest = (value: number) =>
   value < 0 ? -Math.floor(-value * (1 + 2 ** -50) + 0.5) : Math.floor(value * (1 + 2 ** -50) + 0.5);
 
-/** `0A` */
-export const hexPair = (byte: number) => byte.toString(16).toUpperCase().padStart(2, '0');
-
 const scratch = new DataView(new ArrayBuffer(8));
 
 /** Numbers of 32 and of 64 bits (IEEE 754). */

@@ -1,4 +1,4 @@
-import type { Notation } from './notation.js';
+import type { Notation, Numbering } from './notation.js';
 import { Problem } from '../messages/problem.js';
 import {
   acrossSwap,
@@ -21,6 +21,12 @@ import { byteOffset, placeOfValueBit } from './byteOrder.js';
 import { standardNotations } from './notations.js';
 import { bitOfRegister, countsRegisters } from './registerRuns.js';
 import type { Signal } from './signals.js';
+
+/** The bit of a numbered signal; undefined where no range of the image has that number. */
+export function bitOfSignal(numbering: Pick<Numbering, 'signals'> | null | undefined, number: number) {
+  const range = numbering?.signals.find((r) => r.first <= number && number < r.first + r.count);
+  return range && range.point - 1 + number - range.first;
+}
 
 /** Text without what people write one way or the other: capitals, spaces, and how a bit is set off. */
 const folded = (text: string) =>
@@ -81,10 +87,7 @@ function bitInNotation(
     const bit = own + 8 * block.at;
     return own >= 0 && blockAt(scene, notation, bit) === block ? bit : -1;
   };
-  if (notation.ranges) {
-    const range = scene.image.numbering?.signals.find((r) => r.first <= number && number < r.first + r.count);
-    return range ? range.point - 1 + number - range.first : -1;
-  }
+  if (notation.ranges) return bitOfSignal(scene.image.numbering, number) ?? -1;
   const width = bitsOfUnit(notation, scene);
   const unit = (number - base) / step;
   // Through the area of a controller a unit may begin at any byte that has a number.

@@ -100,3 +100,19 @@ describe('what is typed for a register', () => {
     expect(registerReference('coils', 16)).toBe('000017');
   });
 });
+
+const noNumbers = { notation: 'byte', before: 0, slot: 0, subslot: 0, signals: [], blocks: [] };
+
+test('an image without registers has no register numbers, one of registers no bytes', () => {
+  const ids = (of: typeof scene) => everyAddress(of, 16).map((a) => a.notation.id);
+  const { runs: _, ...plain } = scene;
+  expect(ids(plain).filter((id) => /^(register|holding|input|reference|slot)/.test(id))).toEqual([]);
+  expect(ids(plain)).toEqual(expect.arrayContaining(['byte', 'word', 'point', 'element']));
+  expect(ids(plain).length).toBeLessThan(12);
+  expect(ids(scene)).not.toContain('byte');
+  expect(ids(scene)).toContain('register-0');
+  const chosen = { ...plain, image: { ...plain.image, numbering: { ...noNumbers, notation: 'register-1' } } };
+  expect(ids(chosen)).toContain('register-1');
+  const slotted = { ...plain, image: { ...plain.image, numbering: { ...noNumbers, slot: 2 } } };
+  expect(ids(slotted)).toContain('slot');
+});

@@ -173,6 +173,14 @@ export const roles = {
   overload: feedbackBit('overload'),
   'supply in order': feedbackBit('supply in order'),
   // Settings.
+  'start source': eitherNumber('where a start comes from'),
+  'reference source': eitherNumber('where the speed reference comes from'),
+  'loss reaction': eitherNumber('reaction to loss of the network'),
+  'highest speed': eitherNumber('highest speed', { dimension: 'speed' }),
+  'lowest speed': eitherNumber('lowest speed', { dimension: 'speed' }),
+  'value order': eitherNumber('byte order of values'),
+  'address method': eitherNumber('how it gets its address'),
+  'device command': commandNumber('command to the device: save, restart'),
   'filter time': eitherNumber('filter time'),
   offset: eitherNumber('offset of the measured value'),
   // Requests to the devices behind a master, by registers of its own.

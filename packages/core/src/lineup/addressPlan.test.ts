@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { testCell, testDevice } from '../cell/testCell.js';
-import { freeAddress, hostsOf, isHost, maskOf, subnetOf } from './addressPlan.js';
+import { hostsOf } from '../bytes/subnet.js';
+import { freeAddress, isHost, maskOf, subnetOf } from './addressPlan.js';
 import { dottedAddress } from '../bytes/ipv4.js';
 
 describe('subnets', () => {

@@ -1,16 +1,9 @@
 import ipaddr from 'ipaddr.js';
 import { addressNumber, dottedAddress } from '../bytes/ipv4.js';
+import { hostsOf } from '../bytes/subnet.js';
 import type { DeviceKind } from '../devices/kinds.js';
 import type { Cell } from '../cell/model.js';
 import type { AddressRange, Network } from '../cell/network.js';
-
-/** First and last address that a subnet has for hosts, as numbers; a /31 and a /32 have no others (RFC 3021). */
-export function hostsOf(subnet: string): { first: number; last: number } {
-  const prefix = ipaddr.IPv4.parseCIDR(subnet)[1];
-  const network = addressNumber(ipaddr.IPv4.networkAddressFromCIDR(subnet).toString());
-  const broadcast = addressNumber(ipaddr.IPv4.broadcastAddressFromCIDR(subnet).toString());
-  return prefix >= 31 ? { first: network, last: broadcast } : { first: network + 1, last: broadcast - 1 };
-}
 
 /**
  * Whether an address can be a host's in a subnet: inside, and neither the network's own nor its broadcast (RFC 922).

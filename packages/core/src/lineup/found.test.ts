@@ -36,6 +36,14 @@ const secondLinks = testDevice().links.map((l) => ({
   feedback: { ...l.feedback, id: 'j2' },
 }));
 
+test('a planned device whose protocol is not asked has its line, and is not called missing', () => {
+  const profinet = testDevice({ id: 'd7', name: 'rack_k7', links: [{ ...testLink('profinet'), id: 'l7' }] });
+  const [line] = compareLineUp(testCell([profinet]), []);
+  expect(line).toMatchObject({ verdict: 'not-asked', device: 'd7', found: [], cures: [] });
+  expect(line!.finding).toMatchObject({ code: 'wire.notAsked', severity: 'notice' });
+  expect(line!.finding.says).toContain('PROFINET');
+});
+
 describe('one planned device', () => {
   test.each<[string, Found[], string, string[]]>([
     ['as planned', [answer()], 'right', []],

@@ -54,6 +54,8 @@ export type Verdict =
   | 'factory-address'
   | 'other-address'
   | 'missing'
+  /** Its protocol is not asked: nobody knows. */
+  | 'not-asked'
   | 'not-planned';
 
 /** One line of found against planned. */
@@ -115,8 +117,7 @@ export function nameplateEdit(device: Device, found: Found): Edit | undefined {
  * at its factory address; one that was found is used for one line only.
  */
 export function compareLineUp(cell: Cell, found: readonly Found[]): Compared[] {
-  // What is not spoken cannot be asked.
-  const linked = cell.devices.filter((d) => d.links.some((l) => protocolOf(l).scan.answers));
+  const linked = cell.devices.filter((d) => d.links.length > 0);
   const unused = new Set(found);
   const at = new Map(
     linked.map((device) => {
@@ -129,6 +130,8 @@ export function compareLineUp(cell: Cell, found: readonly Found[]): Compared[] {
   );
   const lines = linked.map((device) => {
     const there = at.get(device.id)!;
+    // What is not spoken cannot be asked.
+    if (!device.links.some((l) => protocolOf(l).scan.answers)) return notAsked(device);
     return there.length > 0 ? atItsAddress(device, there) : elsewhere(cell, device, unused);
   });
   const rest = [...unused];
@@ -237,6 +240,12 @@ function elsewhere(cell: Cell, device: Device, unused: Set<Found>): Compared {
     finding: finding('wire.otherAddress', 'error', place, { device: name, address, found: one.address }),
     cures: [...set, ...(takeable ? [take] : [])],
   };
+}
+
+function notAsked({ id, name, address, links }: Device): Compared {
+  const protocols = [...new Set(links.map((l) => protocolOf(l).title))].join(', ');
+  const said = finding('wire.notAsked', 'notice', { device: id }, { device: name, address, protocols });
+  return { verdict: 'not-asked', device: id, found: [], finding: said, cures: [] };
 }
 
 function notPlanned(cell: Cell, found: Found): Compared {

@@ -16,6 +16,14 @@ export interface Replacement {
 const sameParameter = (a: Parameter, b: Parameter) =>
   a.bits === b.bits && a.type === b.type && placeText(a.place) === placeText(b.place);
 
+/** A parameter that has moved is planned to be what it was, and is for the same. */
+const withPlan =
+  ({ parameters }: Pick<Device['description'], 'parameters'>) =>
+  (now: Parameter): Parameter => {
+    const own = parameters.find((p) => p.id === now.id);
+    return own ? { ...now, planned: now.planned ?? own.planned, role: now.role ?? own.role } : now;
+  };
+
 /**
  * A device made anew from a describer in the place of another: name, designation, address, what it serves, timing and
  * the places in the controller stay; so do fields with the same name, place and type, with all that was entered for
@@ -46,12 +54,13 @@ export function replacement(old: Device, fresh: Device): Replacement {
     } as Link;
   });
   const [known, says] = [old.description, fresh.description];
-  // A describer that knows of no parameters takes none away that somebody entered; the same holds for lights and
-  // limits.
+  // A describer that knows of no parameters takes none away that somebody entered; the same holds for places of
+  // choice, lights and limits.
   const parameters =
     says.parameters.length > 0
-      ? note('parameters', carried(known.parameters, says.parameters, sameParameter))
+      ? note('parameters', carried(known.parameters, says.parameters, sameParameter)).map(withPlan(known))
       : known.parameters;
+  const chosen = says.chosen.length > 0 ? says.chosen : known.chosen;
   const lights = says.lights.length > 0 ? says.lights : known.lights;
   const limits = {
     connections: says.limits.connections ?? known.limits.connections,
@@ -64,7 +73,7 @@ export function replacement(old: Device, fresh: Device): Replacement {
     device: {
       ...fresh,
       ...{ id, name, designation, serves, address, factoryAddress, mac, serialNumber, kind, simulated },
-      description: { ...says, parameters, lights, limits },
+      description: { ...says, parameters, chosen, lights, limits },
       links,
     },
     fields,

@@ -316,4 +316,17 @@ export const patterns: Readonly<Record<Role, readonly string[]>> = {
   'supply in order': ['supply ok', 'power ok', 'pressure ok', 'supply valid'],
   'filter time': ['filter time'],
   offset: ['calibration offset', 'zero offset'],
+  'start source': ['start source', 'run source', 'command source', 'start command source'],
+  'reference source': ['reference source', 'speed reference source', 'speed source', 'frequency source'],
+  'loss reaction': [
+    'loss reaction',
+    'communication loss reaction',
+    'network loss reaction',
+    'timeout reaction',
+  ],
+  'highest speed': ['highest speed', 'maximum speed', 'maximum frequency', 'highest frequency'],
+  'lowest speed': ['lowest speed', 'minimum speed', 'minimum frequency', 'lowest frequency'],
+  'value order': ['byte order', 'word order', 'value order'],
+  'address method': ['address method', 'ip address method', 'address source'],
+  'device command': ['device command'],
 };

@@ -35,7 +35,7 @@ export class RoleDriven {
   ) {
     this.around = {
       met: surroundings.met,
-      set: (role) => surroundings.parameters.set(role),
+      set: (role, number) => surroundings.parameters.set(role, number),
       shown: (role) => this.laidOut.feedbacks[0].image.numbers(role),
       holds: () => surroundings.holds(),
     };

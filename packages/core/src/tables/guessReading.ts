@@ -1,12 +1,16 @@
 import Papa from 'papaparse';
+import { bitOfSignal } from '../layout/readAddress.js';
 import type { Image } from '../layout/image.js';
 import { fieldTypes } from '../layout/fieldTypes.js';
 import { addressEntry, ratioEntry, typeEntry } from './cells.js';
 import { columns, headedColumns, type Column } from './columns.js';
 
-/** What the numbers of an address or a length column count. */
-export const tableUnits = { bit: 1, byte: 8, word: 16, dword: 32 } as const;
+/** What the numbers of an address or a length column count; signals are numbered in the image's own ranges. */
+export const tableUnits = { bit: 1, byte: 8, word: 16, dword: 32, signal: 1 } as const;
 export type TableUnit = keyof typeof tableUnits;
+
+/** What of an image a table is read by. */
+type TableImage = Pick<Image, 'size' | 'order'> & Partial<Pick<Image, 'numbering'>>;
 
 /** How a table is to be read; guessed first, then as the reader corrects it. */
 export interface TableReading {
@@ -46,23 +50,65 @@ const share = (cells: string[], test: (cell: string) => boolean) =>
   cells.length ? cells.filter(test).length / cells.length : 0;
 
 /** The most likely reading of a table for this image: by its headings, then by what its columns look like. */
-export function guessReading(rows: string[][], image: Pick<Image, 'size' | 'order'>): TableReading {
+export function guessReading(rows: string[][], image: TableImage): TableReading {
   const first = rows[0] ?? [];
   // `bit labels` is no bit.
   const { headed, columns: named } = headedColumns(rows, columns, ['bitLabels', 'bit']);
   const body = headed ? rows.slice(1) : rows;
-  const chosen = headed ? named : guessByContent(body, named.length);
-  const heading = (column: Column) => (headed ? (first[chosen.indexOf(column)] ?? '').toLowerCase() : '');
-  const addressUnit = unitIn(heading('address')) ?? 'byte';
-  const reading: TableReading = {
-    headed,
-    columns: chosen,
-    addressUnit,
-    base: 0,
-    lengthUnit: unitIn(heading('length')) ?? lengthUnitOf(body, chosen),
-    reason: '',
+  const chosen = headed ? numbersAsAddresses(first, body, named) : guessByContent(body, named.length);
+  const columnsOnly: TableReading = {
+    ...{ headed, columns: chosen, addressUnit: 'byte', base: 0, lengthUnit: 'byte', reason: '' },
   };
-  return { ...reading, ...guessBase(rows, reading, image, heading('address')) };
+  return withCounts(rows, columnsOnly, image, ['address', 'length']);
+}
+
+/**
+ * The reading with other columns: what the addresses and lengths count is guessed anew for those whose column is
+ * another one, and stays as it was corrected for the rest.
+ */
+export function withColumns(
+  rows: string[][],
+  reading: TableReading,
+  chosen: readonly (Column | null)[],
+  image: TableImage,
+): TableReading {
+  const moved = (['address', 'length'] as const).filter(
+    (column) => chosen.indexOf(column) !== reading.columns.indexOf(column),
+  );
+  return withCounts(rows, { ...reading, columns: [...chosen] }, image, moved);
+}
+
+/** Guesses what the numbers of these columns count. */
+function withCounts(
+  rows: string[][],
+  reading: TableReading,
+  image: TableImage,
+  of: readonly ('address' | 'length')[],
+): TableReading {
+  const { headed, columns: chosen } = reading;
+  const heading = (column: Column) => (headed ? (rows[0]?.[chosen.indexOf(column)] ?? '').toLowerCase() : '');
+  const body = headed ? rows.slice(1) : rows;
+  const counted = {
+    ...reading,
+    ...(of.includes('length') ? { lengthUnit: unitIn(heading('length')) ?? lengthUnitOf(body, chosen) } : {}),
+    ...(of.includes('address') ? { addressUnit: unitIn(heading('address')) ?? ('byte' as const) } : {}),
+  };
+  return of.includes('address')
+    ? { ...counted, ...guessBase(rows, counted, image, heading('address')) }
+    : counted;
+}
+
+/** A column `signal` of numbers holds no names but addresses; the names stand in the next one that says so. */
+function numbersAsAddresses(
+  headings: string[],
+  body: string[][],
+  chosen: (Column | null)[],
+): (Column | null)[] {
+  const place = chosen.indexOf('name');
+  const numbers = place >= 0 && share(cellsOf(body, place), (cell) => /^\d+$/.test(cell)) > 0.8;
+  if (!numbers || chosen.includes('address')) return chosen;
+  const name = headings.findIndex((h, i) => i !== place && columns.name.heads.test(h.trim().toLowerCase()));
+  return chosen.map((column, i) => (i === place ? 'address' : i === name ? 'name' : column));
 }
 
 /** What the heading of a column of numbers says that they count. */
@@ -113,9 +159,9 @@ function lengthUnitOf(body: string[][], chosen: (Column | null)[]): TableUnit {
 function guessBase(
   rows: string[][],
   reading: TableReading,
-  image: Pick<Image, 'size' | 'order'>,
+  image: TableImage,
   heading: string,
-): Pick<TableReading, 'base' | 'reason'> {
+): Pick<TableReading, 'base' | 'reason'> & Partial<Pick<TableReading, 'addressUnit'>> {
   if (/from 0/.test(heading)) return { base: 0, reason: 'The heading says so.' };
   if (/from 1/.test(heading)) return { base: 1, reason: 'The heading says so.' };
   const place = reading.columns.indexOf('address');
@@ -123,6 +169,9 @@ function guessBase(
   const units = cellsOf(body, place).map((c) => addressEntry(c)?.unit ?? NaN);
   const minimum = Math.min(...units.filter(Number.isFinite));
   if (place < 0 || !Number.isFinite(minimum)) return { base: 0, reason: 'There is no address column.' };
+  const numbers = units.filter(Number.isFinite);
+  if (numbers.filter((n) => bitOfSignal(image.numbering, n) !== undefined).length > 0.8 * numbers.length)
+    return { base: 0, addressUnit: 'signal', reason: 'They lie in the signal ranges of the image.' };
   const width = tableUnits[reading.addressUnit];
   const maximum = Math.max(...units.filter(Number.isFinite));
   const fits = (base: number) => minimum >= base && (maximum - base) * width < image.size * 8;

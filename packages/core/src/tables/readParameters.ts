@@ -1,6 +1,6 @@
 import { byteOrders } from '../layout/field.js';
 import type { RegisterTable } from '../layout/registerTables.js';
-import { Parameter, ParameterPlace } from '../devices/parameter.js';
+import { Parameter, ParameterPlace, retentions } from '../devices/parameter.js';
 import { fieldTypes, limitsOf, readsOf, type FieldType } from '../layout/fieldTypes.js';
 import { ratio } from '../layout/ratio.js';
 import { roleEntry } from '../layout/role.js';
@@ -210,6 +210,9 @@ function parameterOf(
   if (role === undefined) return `"${cell('role')}" is no role`;
   const key = cell('key') ? readKey(cell('key')) : null;
   if (key === undefined) return `"${cell('key')}" is no key such as: 2 = 1234`;
+  const retainedText = cell('retained').toLowerCase();
+  const retained = retainedText ? retentions.find((r) => r === retainedText) : null;
+  if (retained === undefined) return `"${cell('retained')}" is none of: ${retentions.join(', ')}`;
   const parsed = Parameter.safeParse({
     id: newId(),
     code: whole.code || cell('code'),
@@ -226,12 +229,18 @@ function parameterOf(
     initial,
     labels: labels.labels,
     note: noteWith(cell('note'), labels.unread),
-    ...{ role, key },
+    ...{ role, key, retained },
+    planned: cell('planned') || null,
+    decimals: cell('decimals') || null,
+    stopFirst: saysYes(cell('stopFirst')),
+    afterRestart: saysYes(cell('afterRestart')),
   });
   if (parsed.success) return parsed.data;
   const [issue] = parsed.error.issues;
   return `${issue?.path.join('.') || 'it'} ${issue?.message ?? 'cannot be read'}`;
 }
+
+const saysYes = (text: string): boolean => /^(yes|x|true|1|ja)$/i.test(text);
 
 /** `Motor / 1-20 / power`: group, code and name in one cell; a name may have slashes of its own. */
 function wholeName(text: string): { group: string; code: string; name: string } {

@@ -5,7 +5,7 @@ import { testImage } from '../cell/testCell.js';
 import { addressEntry, bitEntry, ratioEntry, typeEntry } from './cells.js';
 import { fieldTable } from './fieldTable.js';
 import { tableCsv } from './csv.js';
-import { guessReading, tableCells, type TableReading } from './guessReading.js';
+import { guessReading, tableCells, withColumns, type TableReading } from './guessReading.js';
 import { readTable } from './readTable.js';
 
 const ids = () => {
@@ -20,6 +20,23 @@ function read(text: string, size = 40, change: Partial<TableReading> = {}, order
 }
 const brief = (fields: Field[]) =>
   fields.map((f) => `${f.name} ${f.type} ${f.at >> 3}.${f.at & 7} ${f.bits}`);
+
+test('a column that is chosen to be the addresses is counted as its heading and its numbers say', () => {
+  const rows = tableCells('Wo (Wort)\tName\n41\tSpeed\n42\tCurrent');
+  const guessed = guessReading(rows, image(8));
+  expect(guessed).toMatchObject({ columns: [null, 'name'], reason: 'There is no address column.' });
+  const chosen = withColumns(rows, { ...guessed, lengthUnit: 'bit' }, ['address', 'name'], image(8));
+  expect(chosen).toMatchObject({
+    base: 41,
+    lengthUnit: 'bit',
+    reason: expect.stringContaining('41') as string,
+  });
+  // What was corrected by hand stays when another column changes.
+  const corrected = { ...chosen, base: 40, addressUnit: 'word' as const, reason: '' };
+  expect(withColumns(rows, corrected, ['address', null], image(8))).toMatchObject({
+    ...{ base: 40, addressUnit: 'word', reason: '' },
+  });
+});
 
 describe('single entries, as manuals write them (common practice, no source)', () => {
   test.each([

@@ -1,6 +1,7 @@
 import { byteOrders, Field, radixes, type ByteOrder } from '../layout/field.js';
 import { Group, type Image } from '../layout/image.js';
 import { fieldTypes } from '../layout/fieldTypes.js';
+import { bitOfSignal } from '../layout/readAddress.js';
 import { typeForRun } from '../layout/placement.js';
 import { roleEntry } from '../layout/role.js';
 import { addressEntry, bitEntry, bitRolesEntry, lengthEntry, ratioEntry, typeEntry } from './cells.js';
@@ -19,9 +20,11 @@ export interface ReadTable {
   unused: string[];
 }
 
-interface Scene {
+/** A row of a table, and how it is read for an image. */
+export interface Scene {
   reading: TableReading;
   order: ByteOrder;
+  image: Pick<Image, 'numbering'>;
   row: string[];
   rowNumber: number;
 }
@@ -38,12 +41,20 @@ function bitsInUnit(scene: Scene, unit: number, from: number, to: number): numbe
   return byte * 8 + (from & 7);
 }
 
-function placeOf(scene: Scene, next: number): { at: number; bits: number | undefined } | string {
+/**
+ * Where in an image a row says that it lies, and over how many bits if it says that; `next` without a column of
+ * addresses. A text: why not.
+ */
+export function placeInImage(scene: Scene, next = 0): { at: number; bits: number | undefined } | string {
   const { reading } = scene;
   const text = cell(scene, 'address');
   if (reading.columns.indexOf('address') < 0) return { at: next, bits: undefined };
   const address = addressEntry(text);
   if (!address) return text ? `"${text}" is no address` : 'it has no address';
+  if (reading.addressUnit === 'signal') {
+    const at = bitOfSignal(scene.image.numbering, address.unit);
+    return at === undefined ? `no signal range of the image has ${address.unit}` : { at, bits: 1 };
+  }
   if (reading.addressUnit === 'bit') return { at: address.unit - reading.base, bits: undefined };
   const width = tableUnits[reading.addressUnit];
   const column = bitEntry(cell(scene, 'bit'));
@@ -66,7 +77,7 @@ function placeOf(scene: Scene, next: number): { at: number; bits: number | undef
 export function readTable(
   rows: string[][],
   reading: TableReading,
-  image: Pick<Image, 'size' | 'order' | 'groups'>,
+  image: Pick<Image, 'size' | 'order' | 'groups'> & Partial<Pick<Image, 'numbering'>>,
   newId: () => string,
 ): ReadTable {
   const result: ReadTable = {
@@ -82,7 +93,13 @@ export function readTable(
   body.slice(0, maxRows).forEach((row, i) => {
     const rowNumber = i + (reading.headed ? 2 : 1);
     if (row.every((c) => c === '')) return;
-    const scene: Scene = { reading, order: image.order ?? 'little', row, rowNumber };
+    const scene: Scene = {
+      reading,
+      order: image.order ?? 'little',
+      image: { numbering: image.numbering ?? null },
+      row,
+      rowNumber,
+    };
     const field = fieldOf(scene, next, result.groups, newId);
     if (typeof field === 'string') {
       result.bad.push({ row: rowNumber, text: row.join(' | ').slice(0, 120), reason: field });
@@ -108,7 +125,7 @@ export function readTable(
 function fieldOf(scene: Scene, next: number, groups: Group[], newId: () => string): Field | string {
   const name = cell(scene, 'name');
   if (!name) return 'it has no name';
-  const place = placeOf(scene, next);
+  const place = placeInImage(scene, next);
   if (typeof place === 'string') return place;
   if (place.at < 0) return `its address lies before the first one, ${scene.reading.base}`;
   const typeText = cell(scene, 'type');

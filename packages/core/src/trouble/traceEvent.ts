@@ -9,6 +9,7 @@ export type TraceEvent =
   | { what: 'disarmed'; why: string }
   | { what: 'rested' }
   | { what: 'addressed'; at: string; address: string }
+  | { what: 'parameters'; does: 'read' | 'write'; good: number; total: number }
   | { what: 'run'; run: boolean };
 
 /** The event as a sentence; the device stands before it. */
@@ -32,6 +33,8 @@ export function traceText(event: TraceEvent): string {
       return 'all commands to rest';
     case 'addressed':
       return `the device at ${event.at} was given the address ${event.address}`;
+    case 'parameters':
+      return `${event.good} of ${event.total} parameters ${event.does === 'read' ? 'read' : 'written'}`;
     case 'run':
       return event.run ? 'controller runs' : 'controller idles';
   }

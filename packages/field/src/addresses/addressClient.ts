@@ -16,6 +16,8 @@ import { bindFirst, clientPorts, loopbackBroadcast, serverPorts } from './bootpP
 export interface AddressAskerOptions {
   method: 'bootp' | 'dhcp';
   mac: Uint8Array;
+  /** What it says that it is. */
+  vendorClass: string;
   /** What makes its transaction numbers repeatable. */
   seed: number;
   cable: Cable;
@@ -33,8 +35,8 @@ export class AddressClient {
   private timer: NodeJS.Timeout | undefined;
 
   constructor(private readonly options: AddressAskerOptions) {
-    const { method, mac, seed } = options;
-    this.asking = { method, mac, transaction: seed >>> 0, offer: undefined };
+    const { method, mac, seed, vendorClass } = options;
+    this.asking = { method, mac, transaction: seed >>> 0, vendorClass, offer: undefined };
   }
 
   /** Rejects with the socket's error when no port can be had. */

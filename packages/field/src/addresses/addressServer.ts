@@ -7,17 +7,24 @@ import {
   giveAddress,
   macText,
   ops,
+  optionCodes,
+  textOption,
   type Assignment,
 } from '@fadenkreuz/core/bootp';
 import type { Socket } from 'node:dgram';
 import { ownAddressBeside, type Reach } from '../wire/reach.js';
 import { bindUdp, closeUdp, udpSocket } from '../wire/udp.js';
+import { makerOfMac } from './macRegistry.js';
 import { bindFirst, clientPorts, loopbackBroadcast, serverPorts } from './bootpPorts.js';
 
 /** A device that was heard asking. */
 export interface Heard {
   mac: string;
   method: 'bootp' | 'dhcp';
+  /** Whose MAC address it is, by the registry; null where nobody's. */
+  maker: string | null;
+  /** What it says that it is, by its vendor class or its host name; may be empty. */
+  says: string;
   /** How often, and when last, in ms of `Date.now()`. */
   times: number;
   last: number;
@@ -109,7 +116,9 @@ export class AddressServer {
       if (asked.op !== ops.request) return;
       const mac = macText(asked.hardwareAddress);
       const assigned = this.assignments.find((g) => g.mac === mac);
-      this.note(mac, dhcpType(asked) === undefined ? 'bootp' : 'dhcp', assigned?.address ?? null);
+      const says = textOption(asked, optionCodes.vendorClass) || textOption(asked, optionCodes.hostName);
+      const method = dhcpType(asked) === undefined ? 'bootp' : 'dhcp';
+      this.note(mac, method, says, assigned?.address ?? null);
       const own = network && assigned ? this.ownAddress(assigned.address) : this.loopbackAddress;
       const answer = own && giveAddress(asked, this.assignments, own);
       if (!answer) return;
@@ -139,9 +148,19 @@ export class AddressServer {
     return this.reach.holds(given) ? ownAddressBeside(given) : undefined;
   }
 
-  private note(mac: string, method: Heard['method'], given: string | null): void {
+  private note(mac: string, method: Heard['method'], says: string, given: string | null): void {
     const before = this.heard.get(mac);
     if (!before && this.heard.size >= mostHeard) return;
-    this.heard.set(mac, { mac, method, times: (before?.times ?? 0) + 1, last: Date.now(), given });
+    const maker = before ? before.maker : (makerOfMac(mac) ?? null);
+    const times = (before?.times ?? 0) + 1;
+    this.heard.set(mac, {
+      mac,
+      method,
+      maker,
+      says: says || (before?.says ?? ''),
+      times,
+      last: Date.now(),
+      given,
+    });
   }
 }

@@ -1,6 +1,7 @@
 import { applyEdit, Problem, type Cell, type Fault, type SeenLight, type SideValue } from '@fadenkreuz/core';
 import { Bench } from '../bench/bench.js';
 import { Recording, SwitchedTap } from '../capture/recording.js';
+import type { ImageNews } from '../bench/imageLog.js';
 import type { TraceLine } from '../bench/report.js';
 import { onlyLoopback, type Reach } from '../wire/reach.js';
 import { attended } from '../timing/attendedTime.js';
@@ -11,7 +12,10 @@ import {
   type EditBench,
   type SetAddress,
   type Write,
+  type WriteBytes,
+  type WriteParameters,
 } from './api.js';
+import type { ParameterDesk, SeriesState } from '../parameters/parameterDesk.js';
 import { Wire } from './wire.js';
 
 /** The state of the agent: at most one bench, and how long writing is allowed. Holds nothing of the design. */
@@ -177,6 +181,24 @@ export class Agent {
     else this.held.delete(field);
   }
 
+  /** Puts raw bytes into a command image. */
+  writeBytes({ device, link, at, bytes, holder }: WriteBytes): void {
+    this.running();
+    this.requireArmed(holder);
+    this.running().writeBytes(device, link, at, bytes);
+  }
+
+  /** What is asked of the devices beside their images. Throws `bench.notRunning`. */
+  get parameters(): ParameterDesk {
+    return this.running().parameters;
+  }
+
+  /** Writes parameters of devices; it needs the permission from its begin to its end. */
+  writeParameters({ devices, holder }: WriteParameters): SeriesState {
+    this.requireArmed(holder);
+    return this.running().parameters.write(devices);
+  }
+
   /** Changes a device's address settings; as a write to a device it needs the permission. */
   async setAddress({ holder, ...order }: SetAddress): Promise<string[]> {
     this.requireArmed(holder);
@@ -217,6 +239,11 @@ export class Agent {
       machine: bench?.machine.values ?? {},
       recording: this.recording?.state ?? null,
     };
+  }
+
+  /** What images of these links became behind a number, packet by packet. Throws `bench.notRunning`. */
+  followImages(links: readonly string[], since: number): ImageNews {
+    return this.running().followImages(links, since);
   }
 
   /** Lines of the trace behind a number. */

@@ -1,4 +1,4 @@
-import { Cell, Edit, Fault, SeenLight } from '@fadenkreuz/core';
+import { Cell, Edit, Fault, hexPairs, SeenLight } from '@fadenkreuz/core';
 import { SideValue } from '@fadenkreuz/core/devices';
 import ipaddr from 'ipaddr.js';
 import { z } from 'zod';
@@ -9,6 +9,9 @@ import type { ScanState } from '../scan/scan.js';
 export type { AfterArm, LinkReport as LinkStatus, TraceLine } from '../bench/report.js';
 export type { AssigningState, Heard } from '../addresses/addressServer.js';
 export type { ScanState } from '../scan/scan.js';
+export type { ImageChange, ImageNews } from '../bench/imageLog.js';
+export type { KnownValue, ParameterNews, SeriesState, Watched } from '../parameters/parameterDesk.js';
+export type { SeriesLine } from '../parameters/series.js';
 export type { BenchStatus } from './benchStatus.js';
 export { imagesOf, newsFor, withNews } from './live.js';
 export type { LiveNews } from './live.js';
@@ -50,6 +53,15 @@ export const Write = z.strictObject({
 });
 export type Write = z.infer<typeof Write>;
 
+export const WriteBytes = z.strictObject({
+  device,
+  link: z.string().max(40),
+  at: z.number().int().min(0).max(4095),
+  bytes: z.array(z.number().int().min(0).max(255)).min(1).max(64),
+  holder,
+});
+export type WriteBytes = z.infer<typeof WriteBytes>;
+
 export const SetRun = z.strictObject({ run: z.boolean(), holder });
 
 export const AfterArmChoice = z.strictObject({
@@ -67,9 +79,57 @@ export const SetSeen = z.strictObject({ device, lights: z.array(SeenLight).max(1
 /** Takes a fault away, by the key that the report gives it. */
 export const ClearFault = z.strictObject({ device, key: z.string().max(80) });
 export const TraceQuery = z.strictObject({ since: z.coerce.number().int().nonnegative().default(0) });
+/** Follows the images of links, packet by packet. */
+export const FollowImages = z.strictObject({
+  links: z.array(z.string().max(40)).max(200),
+  since: z.number().int().nonnegative(),
+});
 export const Gone = z.strictObject({ holder });
 
 export const statusPerSecond = 10;
+
+const parameter = z.string().max(40);
+/** At most so many parameters in one series. */
+const mostOfSeries = 20_000;
+/** Reads parameters; of a device without a list all that can be read. */
+export const ReadParameters = z.strictObject({
+  devices: z
+    .array(z.strictObject({ device, parameters: z.array(parameter).max(mostOfSeries).optional() }))
+    .min(1)
+    .max(500),
+});
+/** Writes values to parameters, in the order of the steps (core: writePlan). */
+export const WriteParameters = z.strictObject({
+  devices: z
+    .array(
+      z.strictObject({
+        device,
+        steps: z
+          .array(
+            z.strictObject({
+              parameter,
+              bytes: z.string().min(2).max(750).regex(hexPairs, 'is no row of hex pairs'),
+              why: z.enum(['value', 'key', 'lock']),
+            }),
+          )
+          .min(1)
+          .max(mostOfSeries),
+      }),
+    )
+    .min(1)
+    .max(500),
+  holder,
+});
+export type WriteParameters = z.infer<typeof WriteParameters>;
+export const CancelSeries = z.strictObject({ series: z.number().int().positive() });
+export const SeriesQuery = z.strictObject({ series: z.coerce.number().int().positive() });
+export const ParametersQuery = z.strictObject({ since: z.coerce.number().int().nonnegative().default(0) });
+/** Parameters that are read again and again, in place of those before. */
+export const WatchParameters = z.strictObject({
+  watched: z
+    .array(z.strictObject({ device, parameter, everyMs: z.number().int().min(100).max(3_600_000) }))
+    .max(64),
+});
 
 const address = z.string().refine((a) => ipaddr.IPv4.isValidFourPartDecimal(a), 'is no IPv4 address');
 

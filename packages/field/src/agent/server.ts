@@ -9,10 +9,15 @@ import {
   AfterArmChoice,
   Arm,
   EditBench,
+  FollowImages,
   Assign,
   Gone,
   Here,
   ClearFault,
+  CancelSeries,
+  ParametersQuery,
+  ReadParameters,
+  SeriesQuery,
   SetAddress,
   SetRun,
   StartBench,
@@ -23,7 +28,10 @@ import {
   SetSeen,
   SetSide,
   TraceQuery,
+  WatchParameters,
   Write,
+  WriteBytes,
+  WriteParameters,
   type BenchStatus,
 } from './api.js';
 
@@ -120,6 +128,10 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
     return agent.status();
   });
   server.get('/trace', (request) => agent.traceSince(parseInput(TraceQuery, request.query, 'trace').since));
+  server.post('/images', (request) => {
+    const { links, since } = parseInput(FollowImages, request.body, 'images');
+    return agent.followImages(links, since);
+  });
   server.post('/capture', () => {
     agent.startRecording();
     return agent.status();
@@ -139,6 +151,32 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
   server.post('/write', (request) => {
     agent.write(parseInput(Write, request.body, 'write'));
     return agent.status();
+  });
+
+  server.post('/bytes', (request) => {
+    agent.writeBytes(parseInput(WriteBytes, request.body, 'bytes'));
+    return agent.status();
+  });
+
+  server.get('/parameters', (request) =>
+    agent.parameters.since(parseInput(ParametersQuery, request.query, 'parameters').since),
+  );
+  server.post('/parameters/read', (request) =>
+    agent.parameters.read(parseInput(ReadParameters, request.body, 'parameters').devices),
+  );
+  server.post('/parameters/write', (request) =>
+    agent.writeParameters(parseInput(WriteParameters, request.body, 'parameters')),
+  );
+  server.post('/parameters/cancel', (request) => {
+    agent.parameters.cancel(parseInput(CancelSeries, request.body, 'series').series);
+    return {};
+  });
+  server.get('/parameters/series', (request) => ({
+    lines: agent.parameters.linesOf(parseInput(SeriesQuery, request.query, 'series').series) ?? [],
+  }));
+  server.post('/parameters/watch', (request) => {
+    agent.parameters.watch(parseInput(WatchParameters, request.body, 'watch list').watched);
+    return {};
   });
 
   server.get('/wire', () => agent.wire.status);

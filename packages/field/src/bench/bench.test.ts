@@ -47,6 +47,16 @@ describe('a bench with a real connection', () => {
     expect(Buffer.from(link().command, 'base64').every((b) => b === 0)).toBe(true);
   });
 
+  test('raw bytes of the command image reach the device; past its end they are refused', async () => {
+    await start(climateCell((l) => (l.timeoutMultiplier = 512)));
+    await until(() => link().state === 'open');
+    bench!.writeBytes('u1', link().link, 0, [0b101]);
+    await until(() => world().heaterOn && world().fanOn);
+    expect(() => bench!.writeBytes('u1', link().link, 7, [1, 2])).toThrow(/behind the image/);
+    expect(() => bench!.writeBytes('u1', 'another', 0, [1])).toThrow(/climate_io_u1/);
+    expect(Buffer.from(link().command, 'base64')[7]).toBe(0);
+  });
+
   test('idle makes the device drop its outputs, run brings them back', async () => {
     // A link that a halt of the machine ends is opened without its commands.
     await start(climateCell((l) => (l.timeoutMultiplier = 512)));

@@ -20,11 +20,14 @@ import { noTap, type Tap } from '../capture/tap.js';
 import { type Driver, type Originator } from '../protocols/driver.js';
 import type { LinkEnds } from '../protocols/ends.js';
 import { driverOf, drivers } from '../protocols/list.js';
+import type { ParameterAccess } from '../protocols/parameterAccess.js';
+import { ParameterDesk, type SeriesState } from '../parameters/parameterDesk.js';
 import { openingGate, type LinkContext, type RunningLink } from '../protocols/runningLink.js';
 import { Schedule } from '../timing/schedule.js';
 import { MachineAround } from '../standIns/machineAround.js';
 import { StandIn } from '../standIns/standIn.js';
 import { benchAddress, onlyLoopback, ownAddressBeside, type Reach } from '../wire/reach.js';
+import { ImageLog, type ImageNews } from './imageLog.js';
 import { Observer } from './observer.js';
 import type { AfterArm, LinkReport, TraceLine } from './report.js';
 import { Trace } from './trace.js';
@@ -53,7 +56,9 @@ const connectionOf = (device: Device, { command, feedback, ...link }: Link): str
 const standInOf = (device: Device): string => {
   const { address, description } = device;
   // Which field has which role is taken over while it runs; whether it acts at all is another stand-in.
-  return JSON.stringify([address, actingByRoles(device)?.title, description]);
+  // What is planned for its parameters it does not know.
+  const known = (key: string, value: unknown) => (key === 'planned' ? undefined : value);
+  return JSON.stringify([address, actingByRoles(device)?.title, description], known);
 };
 
 /** How often links look whether they still stand, ms. */
@@ -63,12 +68,15 @@ const watchMs = 20;
 export class Bench {
   readonly trace: Trace;
   readonly schedule = new Schedule();
+  private readonly images = new ImageLog();
   private readonly context: LinkContext;
   private readonly originators: ReadonlyMap<string, Originator>;
   private readonly links = new Map<string, RunningLink>();
   private readonly standIns = new Map<string, StandIn>();
   private readonly troubles = new Map<string, Finding>();
   private readonly observer: Observer;
+  /** What is asked of the devices beside their images. */
+  readonly parameters: ParameterDesk;
   /** What stands around the devices. */
   readonly machine: MachineAround;
   private readonly reach: Reach;
@@ -114,6 +122,12 @@ export class Bench {
       run: () => this.run,
       opening: openingGate(),
     };
+    this.parameters = new ParameterDesk({
+      cell: () => this.cell,
+      access: (device) => this.parametersOf(device),
+      mayWrite: () => this.allowed,
+      onEnd: (series) => this.trace.add(null, { what: 'parameters', ...seriesFacts(series) }),
+    });
     this.originators = new Map(drivers.map((d) => [d.protocol, d.originator(this.context)]));
   }
 
@@ -145,6 +159,13 @@ export class Bench {
   }
   linkOf(linkId: string): RunningLink | undefined {
     return this.links.get(linkId);
+  }
+
+  /** What the images of these links became behind a number, packet by packet; they are followed from now on. */
+  followImages(links: readonly string[], since: number): ImageNews {
+    const news = this.images.follow(links, since, performance.now());
+    for (const [id, link] of this.links) link.followedBy(this.images.watcherOf(id));
+    return news;
   }
 
   /** Whether the controller's program runs, as the devices are told. */
@@ -271,6 +292,17 @@ export class Bench {
     this.trace.add(deviceId, { what: 'written', field, value: typed });
   }
 
+  /** Puts raw bytes into the command image of a device. Throws as `write`. */
+  writeBytes(deviceId: string, linkId: string, at: number, bytes: readonly number[]): void {
+    const device = this.cell.devices.find((d) => d.id === deviceId);
+    if (!device) throw new Problem('edit.unknown', { what: 'device', id: deviceId });
+    const running = this.links.get(linkId);
+    if (running?.device.id !== deviceId) throw new Problem('bench.noOpenLink', { device: device.name });
+    running.writeBytes(at, bytes);
+    const value = bytes.map((byte) => byte.toString(16).toUpperCase().padStart(2, '0')).join(' ');
+    this.trace.add(deviceId, { what: 'written', field: `byte ${at}`, value: `16#${value}` });
+  }
+
   /**
    * Has a simulated device show a value on its own side, whatever its kind would show; null lets it go. Throws
    * `edit.unknown`, `fault.noStandIn`, `value.…` for what the signal cannot show.
@@ -305,6 +337,7 @@ export class Bench {
   async stop(): Promise<void> {
     for (const timer of this.silent) clearTimeout(timer);
     await this.changing.catch(() => undefined);
+    await this.parameters.close();
     await Promise.all([...this.links.keys()].map((id) => this.removeLink(id)));
     await Promise.all([...this.originators.values()].map((o) => o.close()));
     await Promise.all([...this.standIns.values()].map((s) => s.close()));
@@ -373,6 +406,7 @@ export class Bench {
       before = state;
     };
     this.links.set(link.id, running);
+    running.followedBy(this.images.watcherOf(link.id));
     running.start();
   }
 
@@ -405,6 +439,17 @@ export class Bench {
     return { device, link, end, localAddress: own, real: true };
   }
 
+  /** The way to the parameters of a device: over its first link that has one. */
+  private async parametersOf(device: Device): Promise<ParameterAccess> {
+    for (const link of device.links) {
+      const driver = driverOf(link.protocol);
+      const originator = this.originators.get(link.protocol);
+      const ends = driver && originator && (await this.endsOf(device, link, driver, originator));
+      if (ends) return originator.parameters(ends);
+    }
+    throw new Problem('bench.noOpenLink', { device: device.name });
+  }
+
   private async reopen(device: Device, link: Link): Promise<void> {
     await this.removeLink(link.id);
     await this.addLink(device, link);
@@ -429,6 +474,7 @@ export class Bench {
   }
 
   private async remove(device: Device): Promise<void> {
+    await this.parameters.forget(device.id);
     for (const link of device.links) await this.removeLink(link.id);
     await this.standIns.get(device.id)?.close();
     this.standIns.delete(device.id);
@@ -443,3 +489,9 @@ export class Bench {
     return { device, standIn };
   }
 }
+
+const seriesFacts = ({ does, total, counts }: SeriesState) => ({
+  does,
+  total,
+  good: does === 'read' ? counts.read : counts.written,
+});

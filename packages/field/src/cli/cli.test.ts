@@ -79,8 +79,62 @@ describe('command line', () => {
     expect(facts.filter((f) => f.section === 'feedback image').length).toBeGreaterThan(5);
     const plain = await run('describe', file);
     expect(plain.lines[0]).toBe(
-      'Murmel PX-8 process I/O, Murmel (65013), product 412, revision 3.4, EtherNet/IP: parameters 3, members of assemblies 14, assemblies 3',
+      'Murmel PX-8 process I/O, Murmel (65013), product 412, revision 3.4, EtherNet/IP: parameters 21, members of assemblies 14, assemblies 3',
     );
+  });
+
+  describe('parameters', () => {
+    const ask = (...args: string[]) =>
+      run('parameters', cellFile, '--device', 'climate_io_u1', '--json', ...args);
+    const values = (lines: string[]) =>
+      lines.map(
+        (l) => JSON.parse(l) as { code: string; value: string | null; ms?: number; outcome?: string },
+      );
+
+    test('as planned without a bench, as they stand in the device with one', async () => {
+      const planned = await ask();
+      expect(values(planned.lines)[0]).toMatchObject({ code: '1', value: null });
+      const read = await ask('--read');
+      expect(read.code).toBe(0);
+      expect(values(read.lines)).toHaveLength(planned.lines.length);
+      expect(values(read.lines)[0]).toMatchObject({ code: '1', value: '500', unit: 'ms', bytes: 'F4 01' });
+      expect(values(read.lines)[0]!.ms).toBeGreaterThan(0);
+    });
+
+    test('written from a file, read back, and compared with one', async () => {
+      const file = join(folder, 'values.csv');
+      await writeFile(file, 'name;value\nFilter time;250\n3;1.25\n');
+      const { code, lines } = await ask('--write', file);
+      expect(code).toBe(0);
+      // The key before the calibration, and taken back behind it.
+      expect(values(lines).map((l) => `${l.code} ${l.outcome}`)).toEqual([
+        '1 written',
+        '2 written',
+        '3 written',
+        '2 written',
+      ]);
+      const compared = await ask('--compare', file);
+      expect(compared.code).toBe(1);
+      expect(values(compared.lines)).toMatchObject([
+        { code: '1', value: '500', file: '250' },
+        { code: '3', value: '0.00', file: '1.25' },
+      ]);
+    });
+
+    test.each([
+      ['another name', 'name,value\nNo such,1\n'],
+      ['no number', 'name,value\nFilter time,fast\n'],
+      ['more than it holds', 'name,value\nFilter time,70000\n'],
+    ])('%s: exit 2, nothing is written', async (_says, text) => {
+      const file = join(folder, 'wrong.csv');
+      await writeFile(file, text);
+      const { code, lines, errors } = await ask('--write', file);
+      expect([code, lines, JSON.parse(errors)]).toEqual([
+        2,
+        [],
+        expect.objectContaining({ cure: expect.anything() }),
+      ]);
+    });
   });
 
   test('roles: what is given and what is proposed, a line each', async () => {

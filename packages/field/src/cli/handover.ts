@@ -2,6 +2,8 @@ import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import {
   identifierOf,
+  parameterCode,
+  parameterCodeFile,
   signalList,
   signalListFile,
   structuredText,
@@ -18,8 +20,10 @@ export async function runHandover(
 ): Promise<number> {
   const cell = await cellOf(argument);
   await mkdir(out, { recursive: true });
+  const parameters = parameterCode(cell);
   const files = {
     [structuredTextFile(cell)]: structuredText(cell),
+    ...(parameters ? { [parameterCodeFile(cell)]: parameters } : {}),
     [signalListFile(cell)]: signalList(cell),
     [`${identifierOf(cell.name)}.cell.json`]: writeCellFile(cell),
   };

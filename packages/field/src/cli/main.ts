@@ -1,4 +1,4 @@
-import { Command, InvalidArgumentError } from 'commander';
+import { Command, InvalidArgumentError, Option } from 'commander';
 import { Problem } from '@fadenkreuz/core';
 import { runBench } from './bench.js';
 import { runCheck } from './check.js';
@@ -6,6 +6,7 @@ import { runDescribe } from './describe.js';
 import { runHandover } from './handover.js';
 import { plannedFault } from './faultArgument.js';
 import { exitCodes } from './output.js';
+import { runParameters } from './parameters.js';
 import { runRoles } from './roles.js';
 import { runStandIns } from './standIns.js';
 
@@ -73,6 +74,21 @@ program
   .option(...faultOption)
   .option(...reachOption)
   .action(verb(runBench));
+program
+  .command('parameters')
+  .description('parameters of a device: planned, read, compared with a file, or written from one')
+  .argument(...cellArgument)
+  .option(...jsonOption)
+  .requiredOption('--device <name>', 'the device')
+  .option('--read', 'read all of them')
+  .addOption(
+    new Option('--compare <file>', 'read, and say what differs from this file').conflicts(['write', 'read']),
+  )
+  .addOption(
+    new Option('--write <file>', 'write the values of this file, and read them back').conflicts('read'),
+  )
+  .option(...reachOption)
+  .action(verb(runParameters));
 program
   .command('roles')
   .description('say what fields and bits are for: roles that are given, and those that are proposed')

@@ -5,6 +5,7 @@ import {
   type Codec,
   type Device,
   type Finding,
+  type Image,
   type LinkBase,
   type Probe,
 } from '@fadenkreuz/core';
@@ -32,6 +33,12 @@ export interface LinkCounts {
   overtaken: number;
   timeouts: number;
   reconnects: number;
+}
+
+/** Follows what a link exchanges, packet by packet. */
+export interface ImageWatcher {
+  /** A packet has carried these bytes; `now` is `performance.now()`. The bytes are only lent. */
+  exchanged(direction: Image['direction'], bytes: Uint8Array, now: number): void;
 }
 
 /** What all links of a controller share. */
@@ -97,6 +104,8 @@ export abstract class RunningLink<L extends LinkBase = LinkBase> {
   private idle = false;
   /** Parts of the image that were written since it rests. */
   private readonly rested = new Set<string>();
+  /** Whoever looks at its packets; undefined while nobody does. */
+  private watcher: ImageWatcher | undefined;
   /** Called when it would have to be opened again and may not: another link takes its place. */
   onForbidden: () => void = () => undefined;
   /** Called whenever state or reason changes. */
@@ -157,6 +166,18 @@ export abstract class RunningLink<L extends LinkBase = LinkBase> {
     this.codec.encode(view);
   }
 
+  /**
+   * Puts raw bytes into the command image, from a byte on. Throws when the link is not open, or they would end behind
+   * the image.
+   */
+  writeBytes(at: number, bytes: readonly number[]): void {
+    if (this.state !== 'open' || this.ends.reads)
+      throw new Problem('bench.noOpenLink', { device: this.device.name });
+    if (at + bytes.length > this.command.length)
+      throw new Problem('value.past', { byte: at + bytes.length - 1, size: this.command.length });
+    this.command.set(bytes, at);
+  }
+
   /** All of the command image goes to zero. */
   rest(): void {
     this.command.fill(0);
@@ -213,7 +234,25 @@ export abstract class RunningLink<L extends LinkBase = LinkBase> {
       feedback[at + i] = byte;
       changed = true;
     }
-    if (changed) this.changedAt = now;
+    if (changed) {
+      this.changedAt = now;
+      this.watcher?.exchanged('feedback', feedback, now);
+    }
+  }
+
+  /** The command image, or a part of it, has gone out. */
+  protected gone(): void {
+    this.counts.sent += 1;
+    this.watcher?.exchanged('command', this.command, performance.now());
+  }
+
+  /** From now on its packets are followed, beginning with the bytes that it has. */
+  followedBy(watcher: ImageWatcher | undefined): void {
+    if (watcher === this.watcher) return;
+    this.watcher = watcher;
+    const now = performance.now();
+    watcher?.exchanged('command', this.command, now);
+    watcher?.exchanged('feedback', this.feedback, now);
   }
 
   /** For links that ask: a turn comes while the one before still waits for its answer. */

@@ -47,7 +47,7 @@ const images = (
 });
 const ethernetIp = (sides: ReturnType<typeof images>) => ({
   ...protocolById('ethernet-ip').create({ id: 'l1', update: 20_000, ...sides }),
-  timeoutMultiplier: 16,
+  timeoutMultiplier: 512,
 });
 
 /** A maker's own words: 16 bits, hundredths of a Hz, start and direction apart. */

@@ -9,6 +9,7 @@ import {
   type Identity,
 } from '@fadenkreuz/core';
 import {
+  ChosenValues,
   DescribedParameters,
   lightAt,
   lossBy,
@@ -45,6 +46,8 @@ export interface StandInOptions {
 
 /** Milliseconds between two steps of a behaviour: the cycle of a small device. */
 const stepMs = 20;
+/** A halted computer halts the machine, too: no step counts for more than this, ms. */
+const longestStepMs = 250;
 /** How long a stand-in waits before it tries an address again that another one has, ms. */
 const retryMs = 500;
 /** Two devices at one address break each other's conversations off about this often, ms. */
@@ -74,6 +77,7 @@ export class StandIn {
   private state: unknown;
   private readonly points: Points;
   private readonly parameters: DescribedParameters;
+  private readonly chosen: ChosenValues;
   /** What a person has it show. */
   readonly side: DeviceSide;
   /** How it acts by the roles of its fields; undefined for what has none. */
@@ -99,6 +103,8 @@ export class StandIn {
     this.driver = driver;
     this.identity = this.ownIdentity = description.identity ?? device.identity;
     this.parameters = new DescribedParameters(description.parameters);
+    this.chosen = new ChosenValues(description.chosen, this.parameters.all);
+    this.parameters.onRestart = () => this.restart();
     const kind = actingByRoles(device);
     const { parameters } = this;
     const met = (quantity: string) => this.part.met(quantity);
@@ -246,7 +252,7 @@ export class StandIn {
     let last = performance.now();
     this.showFeedback(last);
     const step = (now: number) => {
-      this.step(now, now - last);
+      this.step(now, Math.min(now - last, longestStepMs));
       last = now;
     };
     this.stopSteps = this.options.schedule.every(stepMs, step, { spread: true, patient: true });
@@ -304,6 +310,7 @@ export class StandIn {
     this.asker = new AddressClient({
       method,
       mac: macOf(this.seed),
+      vendorClass: this.device.identity.productName,
       seed: this.seed,
       cable: this.cable,
       onGiven: (given) => {
@@ -377,6 +384,7 @@ export class StandIn {
   }
 
   private restart(): void {
+    this.parameters.powerOn();
     this.state = this.behaviour.start();
     // Whatever made it ill is still there.
     for (const fault of this.faults.all)
@@ -404,6 +412,7 @@ export class StandIn {
     }
     const { bytes, point, run } = this.served?.command(now) ?? nothing;
     this.noteOutputs(bytes !== undefined);
+    if (bytes && run) this.chosen.take(point, bytes);
     this.side.move(now);
     this.state = this.behaviour.step(this.state, { elapsedMs, owned: bytes !== undefined, point, run });
     this.showFeedback(now);
@@ -416,6 +425,7 @@ export class StandIn {
   }
 
   private readonly overrange = (described: ConnectionPoint, into: Uint8Array) => {
+    this.chosen.show(described, into);
     this.part.over(described, into);
     this.side.over(described, into);
     this.faults.overrange(described, into);

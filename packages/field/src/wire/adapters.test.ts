@@ -83,7 +83,13 @@ describe.runIf(makeAdapters())('a computer between two networks, one of which ma
     const asking = udpSocket();
     await bindUdp(asking, 0, '10.77.0.1');
     const packets = await sent(async () => {
-      const question = askMessage({ method: 'bootp', mac, transaction: 7, offer: undefined });
+      const question = askMessage({
+        method: 'bootp',
+        mac,
+        transaction: 7,
+        vendorClass: '',
+        offer: undefined,
+      });
       asking.send(encode(bootpMessage, question), 67, '10.77.0.1');
       await until(() => server.state.heard.length > 0);
     });

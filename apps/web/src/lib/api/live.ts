@@ -1,4 +1,4 @@
-import type { LiveNews, TraceLine, WireStatus } from '@fadenkreuz/field/agent-api';
+import type { ImageChange, LiveNews, TraceLine, WireStatus } from '@fadenkreuz/field/agent-api';
 import { z } from 'zod';
 
 /**
@@ -18,5 +18,10 @@ const shaped = <T>(...keys: (keyof T & string)[]) =>
 /** Null while the agent is away. */
 export const News = shaped<LiveNews>('whole', 'head', 'links').nullable();
 export const TraceLines = z.array(shaped<TraceLine>('number', 'at', 'event'));
+export const ImageNews = z.object({
+  begun: z.number(),
+  now: z.number(),
+  changes: z.array(shaped<ImageChange>('number', 'at', 'link', 'direction', 'bytes')),
+});
 export const Wire = shaped<WireStatus>('scan', 'assigning', 'adapters');
 export const WireDone = z.object({ done: z.array(z.string()) });

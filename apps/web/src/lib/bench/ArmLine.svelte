@@ -18,9 +18,9 @@
   </span>
 {:else if desk.running && !desk.armed && ended}
   <span class="flex min-w-0 items-center gap-2" role="status">
-    <span class="truncate" title={ended}><strong>Arm has ended:</strong> {ended}</span>
+    <span class="min-w-0 wrap-anywhere" title={ended}><strong>Arm has ended:</strong> {ended}</span>
     <button class="btn shrink-0 btn-xs" onclick={() => desk.arm(again)}>Arm again</button>
   </span>
 {:else if desk.running && !desk.armed}
-  <span class="truncate text-faint">Arm, at the foot on the right, to write.</span>
+  <span class="min-w-0 wrap-anywhere text-faint">Arm, at the foot on the right, to write.</span>
 {/if}

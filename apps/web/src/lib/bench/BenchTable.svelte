@@ -70,7 +70,7 @@
         onclick={() => onchoose(device.id)}
         aria-selected={chosen === device.id}
       >
-        <td class="truncate font-semibold"
+        <td class="min-w-0 font-semibold wrap-anywhere"
           ><button class="cursor-pointer" onclick={() => onchoose(device.id)}>{device.name}</button></td
         >
         <td class="font-sans"><LinkStateMark {status} /></td>
@@ -81,7 +81,7 @@
           >{counted ? loss(counted) : '–'}</td
         >
         <td class="text-right">{counted ? ageText(counted.ageMs) : '–'}</td>
-        <td class={['truncate pl-3! font-sans', say?.bad && 'text-error']} title={say?.text}>
+        <td class={['min-w-0 pl-3! font-sans wrap-anywhere', say?.bad && 'text-error']} title={say?.text}>
           {#if counted && counted.faults.length > 0}<span title="a fault is injected">⚡</span>{/if}
           {say?.bad ? '▲ ' : ''}{say?.text ?? ''}
         </td>

@@ -15,6 +15,7 @@
   import Pin from '@lucide/svelte/icons/pin';
   import HexDump from './HexDump.svelte';
   import LiveValue from './LiveValue.svelte';
+  import { maxPicks } from '$lib/desk/recorder.svelte.js';
   import { readingsOf } from './readings.js';
 
   interface Props {
@@ -38,13 +39,14 @@
   const readings = $derived(readingsOf(image, bytes, radix));
   const computed = $derived(readings && bytes ? derive(bytes) : []);
 
-  const scene = $derived(sceneOf(desk.cell, imageById(desk.cell, image.id)));
+  const place = $derived(imageById(desk.cell, image.id));
+  const scene = $derived(sceneOf(desk.cell, place));
   /** Blocks of registers that were not answered in time. */
   const late = $derived(bytes ? staleRuns(scene.ages ?? [], bytes) : []);
   const isLate = (signal: Signal) =>
     late.some(({ from, to }) => from <= signal.at >> 3 && signal.at >> 3 < to);
-  const pick = (signal: Signal) =>
-    desk.recorder.toggle({
+  function pick(signal: Signal) {
+    const taken = desk.recorder.toggle({
       signal: signal.id,
       image: image.id,
       device: device.name,
@@ -53,6 +55,12 @@
       direction: image.direction,
       bit: signal.type === 'BOOL',
     });
+    if (taken) return;
+    desk.note = {
+      says: `${signal.name} is not recorded: ${maxPicks} signals are recorded already.`,
+      cure: 'Take the tick from one of them first.',
+    };
+  }
   /** Text and raw bytes have no curve. */
   const curved = (signal: Signal) => signal.type !== 'STRING' && signal.type !== 'BYTES';
 </script>
@@ -67,7 +75,16 @@
       >
     {/if}
   </h2>
-  <HexDump {bytes} of={image.direction} />
+  <HexDump
+    {bytes}
+    of={image.direction}
+    write={writable
+      ? (at, bytes) => {
+          void desk.askArmed('/bytes', { device: device.id, link: place.link.id, at, bytes });
+          return true;
+        }
+      : undefined}
+  />
   <table class="w-full max-w-[40rem] table-fixed border-collapse">
     <colgroup><col /><col class="w-[41%]" /><col class="w-[56px]" /></colgroup>
     <tbody>
@@ -76,12 +93,15 @@
         <tr class="border-b border-base-300">
           <td class="py-0.5 font-mono leading-tight" title={field.note || undefined}>
             <CodeName name={field.name} />
-            <span class="block truncate text-xs text-faint" title="the controller's address, and the device's"
-              >{at.controller} · {at.device}</span
+            <span
+              class="block min-w-0 text-xs wrap-anywhere text-faint"
+              title="the controller's address, and the device's"
+              ><span class="inline-block">{at.controller} ·</span>
+              <span class="inline-block">{at.device}</span></span
             >
           </td>
           <td
-            class={['pl-2 font-mono', !writable && 'truncate']}
+            class={['pl-2 font-mono', !writable && 'min-w-0 wrap-anywhere']}
             data-value={field.name}
             title={readings?.[i]?.text}
           >
@@ -119,7 +139,10 @@
                   aria-label="record {field.name}"
                   title="record it for the chart"
                   checked={desk.recorder.picked(field.id)}
-                  onchange={() => pick(field)}
+                  onchange={({ currentTarget }) => {
+                    pick(field);
+                    currentTarget.checked = desk.recorder.picked(field.id);
+                  }}
                 />
               {/if}
             </span></td
@@ -133,7 +156,9 @@
           <td class="py-0.5 font-mono" title={derived.note || derived.expression}
             >= <CodeName name={derived.name} /> <span class="text-xs text-faint">derived</span></td
           >
-          <td class="truncate pl-2 font-mono" data-value={derived.name} title={derived.note}>{text}</td>
+          <td class="min-w-0 pl-2 font-mono wrap-anywhere" data-value={derived.name} title={derived.note}
+            >{text}</td
+          >
           <td></td>
         </tr>
       {/each}

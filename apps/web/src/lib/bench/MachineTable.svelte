@@ -71,6 +71,7 @@
           </td>
           <td class="pr-2">
             <InPlace
+              wraps
               class="w-full font-mono"
               value={row.expression}
               label="expression of {row.name}"
@@ -79,6 +80,7 @@
             />
             {#if row.note || noted === row.id}
               <InPlace
+                wraps
                 class="w-full text-xs text-faint"
                 value={row.note}
                 label="note on {row.name}"

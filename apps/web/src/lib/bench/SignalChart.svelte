@@ -5,7 +5,7 @@
   import { clockText } from './benchTexts.js';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { saveText } from '$lib/controls/saveText.js';
-  import type { Pick } from '$lib/desk/recorder.svelte.js';
+  import { timesOf, valueAt, type Pick } from '$lib/desk/recorder.svelte.js';
 
   /** The picked signals over time: one strip a signal, with pause, zoom, two cursors and export. */
   const desk = useDesk();
@@ -15,22 +15,28 @@
   let seconds = $state(30);
   /** ms since 1970 at which the picture stands still; undefined while it runs. */
   let pausedAt = $state<number | undefined>();
-  let cursors = $state<{ a: number | undefined; b: number | undefined }>({ a: undefined, b: undefined });
+  const cursors = $derived(recorder.cursors);
   let next = $state<'a' | 'b'>('a');
   let box: HTMLDivElement;
   let chart = $state.raw<EChartsType | undefined>();
 
-  const end = () => pausedAt ?? Date.now();
+  const end = () => pausedAt ?? desk.images.now();
   const strip = 64;
   const height = $derived(Math.max(1, recorder.picks.length) * strip + 64);
   const titleOf = (pick: Pick) => `${pick.device}.${pick.name}${pick.unit ? `, ${pick.unit}` : ''}`;
 
   /** Values at the cursors, and how far they lie apart. */
   const read = $derived.by(() => {
-    void recorder.count;
-    const a = cursors.a === undefined ? undefined : recorder.nearest(cursors.a);
-    const b = cursors.b === undefined ? undefined : recorder.nearest(cursors.b);
-    return { a, b };
+    void desk.images.count;
+    const all = recorder.picks.map((pick) => recorder.series(pick));
+    const at = (time: number | undefined) =>
+      time === undefined ? undefined : { at: time, values: all.map((series) => valueAt(series, time)) };
+    return { a: at(cursors.a), b: at(cursors.b) };
+  });
+  /** Edges that the picks have, from which cursors do not stand far. */
+  const edges = $derived.by(() => {
+    void desk.images.count;
+    return timesOf(recorder.picks.map((pick) => recorder.series(pick)));
   });
   const shown = (value: number | undefined) =>
     value === undefined || Number.isNaN(value) ? '–' : String(Number(value.toPrecision(7)));
@@ -84,7 +90,8 @@
           xAxisIndex: i,
           yAxisIndex: i,
           showSymbol: false,
-          step: pick.bit ? 'end' : false,
+          // A value stands until the next packet brings another.
+          step: 'end',
           lineStyle: {
             color: style.getPropertyValue(pick.direction === 'command' ? '--command' : '--feedback'),
             width: 1.6,
@@ -100,7 +107,6 @@
     if (!chart || recorder.picks.length === 0) return;
     const to = end();
     const from = to - seconds * 1000;
-    const samples = recorder.since(from).filter((s) => s.at <= to);
     const marks = (['a', 'b'] as const).flatMap((name) =>
       cursors[name] === undefined
         ? []
@@ -109,21 +115,37 @@
     const colour = getComputedStyle(box).color;
     chart.setOption({
       xAxis: recorder.picks.map(() => ({ min: from, max: to })),
-      series: recorder.picks.map((_, i) => ({
-        data: samples.map(({ at, values }) => [at, values[i]]),
+      series: recorder.picks.map((pick) => ({
+        data: pointsOf(pick, from, to),
         markLine: { symbol: 'none', silent: true, data: marks, lineStyle: { color: colour, type: 'dashed' } },
       })),
     });
   }
 
+  /** The values of a pick within the picture, from its left edge to its right one. */
+  function pointsOf(pick: Pick, from: number, to: number): [number, number | undefined][] {
+    const series = recorder.series(pick);
+    const points = series.at.flatMap((at, i): [number, number | undefined][] =>
+      at > from && at <= to ? [[at, series.values[i]]] : [],
+    );
+    return [[from, valueAt(series, from)], ...points, [to, valueAt(series, to)]];
+  }
+
+  /** A cursor that is set near an edge stands at it. */
+  const nearPx = 8;
   function place(x: number) {
     if (!chart) return;
     const at = chart.convertFromPixel({ xAxisIndex: 0 }, x) as unknown as number;
-    setCursor(next, at);
+    const near = Math.abs((chart.convertFromPixel({ xAxisIndex: 0 }, x + nearPx) as unknown as number) - at);
+    const edge = edges.reduce(
+      (best, time) => (Math.abs(time - at) < Math.abs(best - at) ? time : best),
+      Infinity,
+    );
+    setCursor(next, Math.abs(edge - at) <= near ? edge : at);
     next = next === 'a' ? 'b' : 'a';
   }
   function setCursor(name: 'a' | 'b', at: number) {
-    cursors[name] = at;
+    recorder.cursors[name] = at;
     draw();
   }
   /** Keys move the cursors as well: A and B put them to the middle, arrows move the last one. */
@@ -144,9 +166,12 @@
       `${desk.cell.id}-recording.csv`,
       tableCsv([
         ['time', ...recorder.picks.map(titleOf)],
-        ...recorder.all.map(({ at, values }) => [
-          new Date(at).toISOString(),
-          ...[...values].map((v) => (Number.isNaN(v) ? '' : String(v))),
+        ...edges.map((time) => [
+          new Date(time).toISOString(),
+          ...recorder.picks.map((pick) => {
+            const value = valueAt(recorder.series(pick), time);
+            return value === undefined || Number.isNaN(value) ? '' : String(value);
+          }),
         ]),
       ]),
     );
@@ -167,7 +192,7 @@
   });
 
   onMount(() => {
-    let timer: ReturnType<typeof setInterval> | undefined;
+    let timer: ReturnType<typeof setTimeout> | undefined;
     let watch: ResizeObserver | undefined;
     void (async () => {
       const [{ init, use }, { LineChart }, components, { SVGRenderer }] = await Promise.all([
@@ -191,10 +216,15 @@
       chart.getZr().on('click', (event) => place(event.offsetX));
       watch = new ResizeObserver(() => chart?.resize());
       watch.observe(box);
-      timer = setInterval(() => pausedAt === undefined && draw(), 200);
+      // A picture of a minute moves so slowly that it need not be drawn as often.
+      const turn = () => {
+        if (pausedAt === undefined) draw();
+        timer = setTimeout(turn, Math.max(200, seconds * 12));
+      };
+      turn();
     })();
     return () => {
-      clearInterval(timer);
+      clearTimeout(timer);
       watch?.disconnect();
       chart?.dispose();
     };
@@ -202,7 +232,9 @@
 </script>
 
 <div class="mb-2 flex flex-wrap items-center gap-3">
-  <button class="btn btn-sm" onclick={() => (pausedAt = pausedAt === undefined ? Date.now() : undefined)}
+  <button
+    class="btn btn-sm"
+    onclick={() => (pausedAt = pausedAt === undefined ? desk.images.now() : undefined)}
     >{pausedAt === undefined ? 'Pause' : 'Go on'}</button
   >
   <label class="flex items-center gap-2">
@@ -213,7 +245,7 @@
     </select>
   </label>
   <span class="text-faint">
-    <span class="font-mono">{recorder.count && recorder.all.length}</span> samples
+    <span class="font-mono">{edges.length}</span> changes, each with its packet
   </span>
   <span class="ml-auto"></span>
   <button class="btn btn-sm" onclick={() => recorder.clear()}>Clear</button>
@@ -242,7 +274,7 @@
         <th class="text-right font-medium">A {read.a ? clockText(read.a.at) : ''}</th>
         <th class="text-right font-medium">B {read.b ? clockText(read.b.at) : ''}</th>
         <th class="text-right font-medium"
-          >B − A {read.a && read.b ? `${((read.b.at - read.a.at) / 1000).toFixed(2)} s` : ''}</th
+          >B − A {read.a && read.b ? `${(read.b.at - read.a.at).toFixed(1)} ms` : ''}</th
         >
       </tr>
     </thead>
@@ -250,7 +282,7 @@
       {#each recorder.picks as pick, i (pick.signal)}
         {@const [a, b] = [read.a?.values[i], read.b?.values[i]]}
         <tr class="border-b border-base-300">
-          <td class="truncate">{titleOf(pick)}</td>
+          <td class="min-w-0 wrap-anywhere">{titleOf(pick)}</td>
           <td class="text-right">{shown(a)}</td>
           <td class="text-right">{shown(b)}</td>
           <td class="text-right">{a === undefined || b === undefined ? '–' : shown(b - a)}</td>

@@ -25,6 +25,9 @@
   /** A pulse is held so long at least, and for two updates of the link, ms. */
   const pulseMs = 200;
 
+  const fewLabels = 4;
+  const fewLetters = 30;
+
   const write = (value: string, hold = false) =>
     desk.askArmed('/write', { device: deviceId, field: signal.id, value, hold });
   /** The first key event of a press of the space bar or Enter; a held key repeats itself. */
@@ -38,6 +41,12 @@
   }
 
   const labels = $derived(signal.type === 'BOOL' ? [] : signal.labels);
+  /** Labels that all have room are buttons: one press instead of a list that opens. */
+  const few = $derived(
+    labels.length > 0 &&
+      labels.length <= fewLabels &&
+      labels.reduce((sum, { text }) => sum + text.length, 0) <= fewLetters,
+  );
   const counts = $derived(/^-?\d+$/.test(plain) && labels.length === 0 && signal.unit === '');
   /** One more; past the end of its field it begins at its least again. */
   function countUp() {
@@ -68,7 +77,15 @@
     >
   </span>
 {:else}
-  {#if labels.length > 0}
+  {#if few}
+    <span class="segment flex-wrap" role="group" aria-label="choose {signal.name}">
+      {#each labels as { value, text } (value)}
+        <button {disabled} aria-pressed={String(value) === plain} onclick={() => write(String(value))}
+          >{text}</button
+        >
+      {/each}
+    </span>
+  {:else if labels.length > 0}
     <select
       class="inplace max-w-44 cursor-pointer border-base-300"
       {disabled}

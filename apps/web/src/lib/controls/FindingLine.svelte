@@ -3,7 +3,12 @@
   import { useDesk } from '$lib/desk/desk.svelte.js';
 
   /** What a check says, where it leads, and the cure that a click makes. */
-  let { finding, onshow }: { finding: Finding; onshow?: () => void } = $props();
+  interface Props {
+    finding: Finding;
+    onshow?: () => void;
+    showTitle?: string;
+  }
+  let { finding, onshow, showTitle = 'Show' }: Props = $props();
   const desk = useDesk();
 </script>
 
@@ -15,7 +20,7 @@
         {@const { title, edit } = finding.fix}
         <button class="btn btn-sm" onclick={() => desk.edit(readEdit(edit))}>{title}</button>
       {/if}
-      {#if onshow}<button class="btn btn-sm" onclick={onshow}>Show</button>{/if}
+      {#if onshow}<button class="btn btn-sm" onclick={onshow}>{showTitle}</button>{/if}
     </div>
   {/if}
 </div>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { HTMLInputAttributes } from 'svelte/elements';
+  import type { HTMLInputAttributes, HTMLTextareaAttributes } from 'svelte/elements';
 
   /**
    * A value that is edited where it stands. Enter or leaving takes it over, Escape does not; one that `take` refuses
@@ -9,9 +9,19 @@
     value: string;
     take: (text: string) => boolean;
     label: string;
-    element?: HTMLInputElement | undefined;
+    element?: HTMLInputElement | HTMLTextAreaElement | undefined;
+    /** A long text goes on in the next line, instead of being cut. */
+    wraps?: boolean;
   } & Omit<HTMLInputAttributes, 'value'>;
-  let { value, take, label, element = $bindable(), class: className, ...rest }: Props = $props();
+  let {
+    value,
+    take,
+    label,
+    element = $bindable(),
+    wraps = false,
+    class: className,
+    ...rest
+  }: Props = $props();
   // Undefined while nobody types: what is being typed must outlive news from the server.
   let typed = $state<string | undefined>();
 
@@ -20,22 +30,37 @@
     typed = undefined;
     if (text !== undefined && text !== value) take(text);
   }
-  function keydown(event: KeyboardEvent & { currentTarget: HTMLInputElement }) {
+  function keydown(event: KeyboardEvent & { currentTarget: HTMLElement }) {
     if (event.key === 'Escape') typed = undefined;
-    if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
+    if (event.key !== 'Enter' && event.key !== 'Escape') return;
+    event.preventDefault();
+    event.currentTarget.blur();
   }
+  const common = $derived({
+    'aria-label': label,
+    title: typed ?? value,
+    spellcheck: false,
+    autocomplete: 'off',
+    value: typed ?? value,
+    onblur: done,
+    onkeydown: keydown,
+  } as const);
 </script>
 
-<input
-  class={['inplace', className]}
-  aria-label={label}
-  title={typed ?? value}
-  spellcheck="false"
-  autocomplete="off"
-  bind:this={element}
-  value={typed ?? value}
-  oninput={(event) => (typed = event.currentTarget.value)}
-  onblur={done}
-  onkeydown={keydown}
-  {...rest}
-/>
+{#if wraps}
+  <textarea
+    {...common}
+    class={['inplace block [field-sizing:content] resize-none wrap-anywhere', className]}
+    rows="1"
+    bind:this={element}
+    oninput={(event) => (typed = event.currentTarget.value.replace(/\n/g, ' '))}
+    {...rest as HTMLTextareaAttributes}></textarea>
+{:else}
+  <input
+    {...common}
+    class={['inplace', className]}
+    bind:this={element}
+    oninput={(event) => (typed = event.currentTarget.value)}
+    {...rest}
+  />
+{/if}

@@ -29,7 +29,7 @@
       <p class="border-b border-base-300 py-1 text-xs">
         <b class="font-mono">{row}</b>
         {reason}
-        <span class="block truncate font-mono text-faint" title={text}>{text}</span>
+        <span class="block min-w-0 font-mono wrap-anywhere text-faint" title={text}>{text}</span>
       </p>
     {/each}
     {#if list.length > shownRows}<p class="text-xs text-faint">and {list.length - shownRows} more</p>{/if}

@@ -43,7 +43,7 @@
           {#each chosen as column, i (i)}
             <td
               class={[
-                'max-w-56 truncate border-b border-base-300 px-2 py-0.5 font-mono',
+                'max-w-56 border-b border-base-300 px-2 py-0.5 font-mono wrap-anywhere',
                 !column && 'text-faint',
               ]}>{row[i] ?? ''}</td
             >

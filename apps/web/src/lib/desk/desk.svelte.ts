@@ -5,9 +5,12 @@ import { Change, type Stored } from '../api/changes.js';
 import { News } from '../api/live.js';
 import { CellEdits } from './cellEdits.svelte.js';
 import { LiveBench } from './liveBench.svelte.js';
+import { ChangeFinder } from './changeFinder.svelte.js';
+import { ImageFollower } from './imageFollower.svelte.js';
 import { KeptChanges } from './keptChanges.js';
-import { linksOfImages } from './liveBytes.js';
+import { Messages } from './messages.svelte.js';
 import { perCell } from './perCell.js';
+import { ParameterFollower } from './parameterFollower.svelte.js';
 import { Pins } from './pins.svelte.js';
 import { Recorder } from './recorder.svelte.js';
 import type { Note } from './send.js';
@@ -31,12 +34,18 @@ const findingsOf = perCell((cell) => check(cell));
 export class Desk {
   serverThere = $state(true);
   databaseThere = $state(true);
-  /** What the last action met, until it is dismissed. */
-  note = $state.raw<Note | null>(null);
+  /** What the person was told. */
+  readonly messages = new Messages();
   private pinned = $state<Crosshair | null>(null);
   private selected = $state<string>();
   /** Signals that are being recorded for the chart. */
-  readonly recorder = new Recorder();
+  readonly recorder: Recorder;
+  /** Images packet by packet, of those that are looked at so closely. */
+  readonly images: ImageFollower;
+  /** What was read of the devices beside their images. */
+  readonly parameters: ParameterFollower;
+  /** Which bit is it? */
+  readonly finder: ChangeFinder;
   /** Values that stay in sight on the bench. */
   readonly pins: Pins;
   readonly live: LiveBench;
@@ -53,6 +62,22 @@ export class Desk {
     this.edits = new CellEdits(stored, person, this.id, tell);
     this.pins = new Pins(this.cell.id);
     this.live = new LiveBench(() => this.cell, this.id, tell);
+    this.images = new ImageFollower(
+      () => this.cell,
+      () => this.running,
+    );
+    this.parameters = new ParameterFollower(() => this.running, this.id, tell);
+    this.recorder = new Recorder(() => this.cell, this.images);
+    this.finder = new ChangeFinder(() => this.cell, this.images);
+  }
+
+  /** What the last action met, until it is dismissed or something goes well; setting null says that it did. */
+  get note(): Note | null {
+    return this.messages.open?.note ?? null;
+  }
+  set note(note: Note | null) {
+    if (note) this.messages.tell(note);
+    else this.messages.answer();
   }
 
   get cell(): Cell {
@@ -200,6 +225,7 @@ export class Desk {
     on('version', (version) => this.edits.hearVersion(Number(version)));
     return () => {
       clearInterval(watch);
+      this.images.end();
       events.close();
     };
   }
@@ -208,9 +234,6 @@ export class Desk {
     const news = News.safeParse(data);
     if (!news.success) return;
     this.live.hear(news.data);
-    const images = this.recorder.picks.map((pick) => pick.image);
-    this.live.show('recorder', linksOfImages(this.cell, images));
-    if (this.running) this.recorder.take(this.cell, this.bytes, Date.now());
     void this.follower.follow(this.running ? (this.bench?.lastTrace ?? 0) : 0);
   }
 }

@@ -7,6 +7,12 @@ import { send, type Note } from './send.js';
 const hereMs = 500;
 
 /**
+ * News are drawn so far apart at least, ms: nobody reads figures more quickly, and drawing them costs more than all
+ * else. What comes after a pause is drawn at once.
+ */
+const drawMs = 200;
+
+/**
  * The bench as this browser sees it: what changes comes by itself, images only of the links that are shown somewhere.
  */
 export class LiveBench {
@@ -22,6 +28,10 @@ export class LiveBench {
   );
   /** By whom which links are shown. */
   private shown: Record<string, readonly string[]> = {};
+  /** All that was heard, the state that is drawn or is going to be. */
+  private latest: BenchStatus | null | undefined;
+  private drawnAt = -Infinity;
+  private drawing: ReturnType<typeof setTimeout> | undefined;
   private asked = '';
   private here: ReturnType<typeof setInterval> | undefined;
 
@@ -97,16 +107,27 @@ export class LiveBench {
 
   /** Takes news of the bench; null: the agent is away. */
   hear(news: LiveNews | null): void {
-    const before = this.status;
-    const status = news && withNews(before ?? undefined, news);
-    this.status = status;
+    const before = this.latest;
+    this.latest = news && withNews(before ?? undefined, news);
+    const wait = drawMs - (performance.now() - this.drawnAt);
+    // Whether it runs, and who may write, is never late.
+    const turns = !news || !before || 'bench' in news.head || 'armedBy' in news.head;
+    if (wait <= 0 || turns) this.draw();
+    else this.drawing ??= setTimeout(() => this.draw(), wait);
+    // A server that was started anew knows of no window what it shows.
+    if (before === null && news) void this.watch(true);
+  }
+
+  private draw(): void {
+    clearTimeout(this.drawing);
+    this.drawing = undefined;
+    this.drawnAt = performance.now();
+    const status = (this.status = this.latest);
     const said = (status?.links ?? []).flatMap((l) =>
       l.reason && l.state !== 'no-stand-in' ? [l.reason] : [],
     );
     if (said.length + this.findings.length > 0 && JSON.stringify(said) !== JSON.stringify(this.findings))
       this.findings = said;
-    // A server that was started anew knows of no window what it shows.
-    if (before === null && status) void this.watch(true);
   }
 
   /**

@@ -23,6 +23,16 @@ export class Pins {
     this.list = this.has(pin.signal)
       ? this.list.filter(({ signal }) => signal !== pin.signal)
       : [...this.list, pin];
+    this.keep();
+  }
+
+  /** Puts them into the order of these signals. */
+  reorder(signals: readonly string[]): void {
+    this.list = signals.flatMap((signal) => this.list.find((pin) => pin.signal === signal) ?? []);
+    this.keep();
+  }
+
+  private keep(): void {
     localStorage.setItem(this.key, JSON.stringify(this.list));
   }
 }

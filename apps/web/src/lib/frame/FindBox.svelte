@@ -4,10 +4,12 @@
   import { onMount } from 'svelte';
   import { tinykeys } from 'tinykeys';
   import { deskKeys } from '$lib/controls/keys.js';
-  import { findHits, type Hit } from './find.js';
+  import { page } from '$app/state';
+  import { findHits, type Hit, type OtherCell } from './find.js';
   import { follow } from './follow.js';
 
   const desk = useDesk();
+  const others = $derived((page.data['others'] ?? []) as readonly OtherCell[]);
   const maximum = 14;
   let text = $state('');
   let open = $state(false);
@@ -27,7 +29,7 @@
   const hits: Hit<() => void>[] = $derived.by(() => {
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
     const own = commands.filter(({ title }) => words.every((word) => title.toLowerCase().includes(word)));
-    const found = findHits(desk.cell, desk.findings, text, desk.crosshair?.image);
+    const found = findHits(desk.cell, desk.findings, text, desk.crosshair?.image, others);
     return [...own, ...found.map((hit) => ({ ...hit, go: () => follow(desk, hit.go) }))].slice(0, maximum);
   });
 
@@ -63,7 +65,7 @@
       bind:this={input}
       bind:value={text}
       class="min-w-0 grow bg-transparent outline-none placeholder:text-faint"
-      placeholder="Find a bit, address, device or command"
+      placeholder="Find or do"
       role="combobox"
       aria-label="Find a bit, address, device or command"
       aria-expanded={open}
@@ -92,7 +94,7 @@
           onpointerdown={(event) => (event.preventDefault(), take(hit))}
         >
           <span class="max-w-[72%] min-w-0 shrink-0 font-mono break-words">{hit.title}</span><span
-            class="truncate text-faint">{hit.detail}</span
+            class="min-w-0 wrap-anywhere text-faint">{hit.detail}</span
           >
         </li>
       {:else}

@@ -8,6 +8,7 @@
   import Network from '@lucide/svelte/icons/network';
   import PackageOpen from '@lucide/svelte/icons/package-open';
   import Redo2 from '@lucide/svelte/icons/redo-2';
+  import SlidersHorizontal from '@lucide/svelte/icons/sliders-horizontal';
   import SunMoon from '@lucide/svelte/icons/sun-moon';
   import Undo2 from '@lucide/svelte/icons/undo-2';
   import { onMount, type Snippet } from 'svelte';
@@ -15,6 +16,7 @@
   import FindBox from './FindBox.svelte';
   import KeyList from './KeyList.svelte';
   import Strip from './Strip.svelte';
+  import InPlace from '$lib/controls/InPlace.svelte';
   import { deskKeys, editsText } from '$lib/controls/keys.js';
 
   let { children }: { children: Snippet } = $props();
@@ -23,6 +25,7 @@
   const views = [
     { path: 'line-up', title: 'Line-up', icon: Network },
     { path: 'sight', title: 'Sight', icon: Crosshair },
+    { path: 'parameters', title: 'Parameters', icon: SlidersHorizontal },
     { path: 'bench', title: 'Bench', icon: Activity },
     { path: 'hand-over', title: 'Hand-over', icon: PackageOpen },
   ];
@@ -47,20 +50,21 @@
   );
 </script>
 
-<div class="grid h-screen grid-cols-[64px_1fr] grid-rows-[44px_1fr_34px] print:block print:h-auto">
+<div
+  class="grid h-screen grid-cols-[72px_1fr] grid-rows-[44px_minmax(0,1fr)_auto_minmax(34px,auto)] print:block print:h-auto"
+>
   <nav
-    class="row-span-3 flex flex-col items-center gap-1 border-r border-base-300 py-2 print:hidden"
+    class="row-span-4 flex flex-col items-center gap-1 border-r border-base-300 py-2 print:hidden"
     aria-label="Views"
   >
     <a
       href="/cells"
-      class="mb-1 grid size-10 place-items-center rounded-full"
-      title="All cells"
-      aria-label="All cells"
+      class="mb-1 flex w-18 flex-col items-center rounded-box py-1 text-xs text-faint hover:text-base-content"
+      title="All cells: new, copy, delete, import, export"
     >
       <svg
         viewBox="0 0 32 32"
-        class="size-8"
+        class="size-8 text-base-content"
         fill="none"
         stroke="currentColor"
         stroke-width="2.6"
@@ -69,7 +73,7 @@
         <circle cx="16" cy="16" r="10" />
         <path d="M16 2v9M16 21v9M2 16h9M21 16h9" />
         <circle cx="16" cy="16" r="2.2" class="fill-accent" stroke="none" />
-      </svg>
+      </svg>Cells
     </a>
     {#each views as { path, title, icon: Icon } (path)}
       {@const here = page.url.pathname.startsWith(`${base}/${path}`)}
@@ -77,7 +81,7 @@
         href="{base}/{path}"
         aria-current={here ? 'page' : undefined}
         class={[
-          'flex w-15 flex-col items-center gap-0.5 rounded-box border py-1.5 text-xs whitespace-nowrap',
+          'flex w-[68px] flex-col items-center gap-0.5 rounded-box border py-1.5 text-xs whitespace-nowrap',
           here
             ? 'border-base-300 bg-base-100 font-semibold'
             : 'border-transparent text-faint hover:text-base-content',
@@ -89,7 +93,13 @@
   </nav>
 
   <header class="flex min-w-0 items-center gap-3 border-b border-base-300 px-3.5 print:hidden">
-    <span class="truncate text-[15px] font-semibold">{desk.cell.name}</span>
+    <InPlace
+      class="max-w-full text-[15px] font-semibold"
+      label="name of the cell"
+      value={desk.cell.name}
+      style="width: calc({desk.cell.name.length}ch + 1rem)"
+      take={(name) => desk.edit({ edit: 'cell.set', set: { name: name.trim() } })}
+    />
     <span class="whitespace-nowrap text-faint">
       {desk.cell.devices.length} devices · <span class="font-mono">{desk.cell.network.subnet}</span>
     </span>
@@ -118,28 +128,21 @@
     <FindBox />
   </header>
 
-  <div class="relative min-h-0 min-w-0">
-    {@render children()}
-    <div
-      class="pointer-events-none absolute right-[308px] bottom-0 left-0 z-30 flex flex-col items-start gap-2 p-3 empty:hidden"
-      aria-live="polite"
-    >
-      {#if desk.note}
-        <div
-          class="pointer-events-auto flex max-w-3xl items-start gap-3 rounded-box border border-base-content bg-base-100 px-4 py-2.5"
-          role="status"
-        >
-          <CircleAlert size={18} class="mt-0.5 shrink-0" aria-hidden="true" />
-          <p>{desk.note.says} <span class="text-faint">{desk.note.cure}</span></p>
-          {#if desk.note.action}
-            {@const { title, go } = desk.note.action}
-            <button class="btn shrink-0 btn-sm" onclick={go}>{title}</button>
-          {/if}
-          <button class="shrink-0 cursor-pointer underline" onclick={() => (desk.note = null)}>Dismiss</button
-          >
-        </div>
-      {/if}
-    </div>
+  <div class="min-h-0 min-w-0">{@render children()}</div>
+
+  <!-- A row of its own: a message covers nothing that one works on. -->
+  <div class="min-w-0 print:hidden" aria-live="polite">
+    {#if desk.note}
+      <div class="flex items-start gap-3 border-t border-base-content bg-base-100 px-4 py-2.5" role="status">
+        <CircleAlert size={18} class="mt-0.5 shrink-0" aria-hidden="true" />
+        <p class="min-w-0 grow">{desk.note.says} <span class="text-faint">{desk.note.cure}</span></p>
+        {#if desk.note.action}
+          {@const { title, go } = desk.note.action}
+          <button class="btn shrink-0 btn-sm" onclick={go}>{title}</button>
+        {/if}
+        <button class="shrink-0 cursor-pointer underline" onclick={() => (desk.note = null)}>Dismiss</button>
+      </div>
+    {/if}
   </div>
 
   <Strip />

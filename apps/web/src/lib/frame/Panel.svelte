@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { afterNavigate } from '$app/navigation';
   import { editsText } from '$lib/controls/keys.js';
   import type { Snippet } from 'svelte';
 
@@ -9,8 +10,11 @@
     class: string;
     children: Snippet;
   }
-  /** What opens over a view, beside its lens and above the strip; Esc closes it. */
+  /** What opens over a view, beside its lens and above the strip; Esc closes it, and so does going to another view. */
   let { title, onclose, class: width, children }: Props = $props();
+  afterNavigate(({ from, to, type }) => {
+    if (type !== 'enter' && from?.url.pathname !== to?.url.pathname) onclose();
+  });
 
   function keydown(event: KeyboardEvent) {
     if (event.key !== 'Escape' || editsText(event)) return;

@@ -4,11 +4,13 @@
   import FindingLine from '$lib/controls/FindingLine.svelte';
   import { targetOf } from './find.js';
   import { follow } from './follow.js';
+  import MessageList from './MessageList.svelte';
   import Panel from './Panel.svelte';
 
   const desk = useDesk();
   let showFindings = $state(false);
   let showArm = $state(false);
+  let showMessages = $state(false);
 
   /** Real devices get something as soon as it is armed: that is said first. */
   function arm() {
@@ -60,9 +62,25 @@
   {/if}
   {#if desk.running}
     <span class="font-mono">{standing} of {desk.cell.devices.length} open</span>
-    {#if troubled?.reason}<span class="truncate text-error">▲ {troubled.reason.says}</span>{/if}
+    {#if troubled?.reason}<span class="min-w-0 flex-1 wrap-anywhere whitespace-normal text-error"
+        >▲ {troubled.reason.says}</span
+      >{/if}
   {/if}
   <span class="ml-auto"></span>
+  {#if desk.messages.all.length > 0}
+    <button
+      class="cursor-pointer"
+      aria-expanded={showMessages}
+      onclick={() => {
+        showMessages = !showMessages;
+        showFindings = false;
+        showArm = false;
+      }}
+    >
+      <span class="font-mono">{desk.messages.all.length}</span>
+      {desk.messages.all.length === 1 ? 'message' : 'messages'}
+    </button>
+  {/if}
   <button class="cursor-pointer" aria-expanded={showFindings} onclick={() => (showFindings = !showFindings)}>
     △ <span class="font-mono">{desk.findings.length}</span>
     {desk.findings.length === 1 ? 'finding' : 'findings'}
@@ -139,3 +157,4 @@
     {/each}
   </Panel>
 {/if}
+{#if showMessages}<MessageList onclose={() => (showMessages = false)} />{/if}

@@ -18,7 +18,9 @@
       return;
     }
     left = document.activeElement as HTMLElement;
-    pane.querySelector<HTMLElement>(reachable)?.focus();
+    // What is edited comes first; a heading that folds is one step back.
+    const all = [...pane.querySelectorAll<HTMLElement>(reachable)].filter((e) => e.checkVisibility());
+    (all.find((e) => !e.matches('.lens-summary')) ?? all[0])?.focus();
   }
   onMount(() => tinykeys(window, { [deskKeys.otherPane]: changePane }));
 </script>

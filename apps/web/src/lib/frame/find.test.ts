@@ -13,7 +13,7 @@ describe('what a text names', () => {
     ['rack_lift_a1', { to: 'device', device: 'a1' }],
     ['192.168.40.21', { to: 'device', device: 'm1' }],
     ['servo axis', { to: 'device', device: 'a1' }],
-    ['acceleration time', { to: 'view', path: 'line-up/parameters?device=m1&parameter=m1-p101' }],
+    ['acceleration time', { to: 'view', path: 'parameters?device=m1&parameter=m1-p101' }],
     ['scan', { to: 'view', path: 'line-up/wire' }],
     ['add device', { to: 'view', path: 'line-up' }],
     ['new cell', { to: 'page', path: '/cells' }],
@@ -47,6 +47,14 @@ describe('what a text names', () => {
     const { feedback } = cell.devices.find((d) => d.id === 'u1')!.links[0]!;
     expect(first('word 0 bit 9', feedback.id)?.go).toEqual({ to: 'bit', image: feedback.id, bit: 9 });
     expect(find('word 0 bit 9').filter((hit) => hit.title.includes('↔'))).toEqual([]);
+  });
+
+  test('another cell by its name and by its subnet', () => {
+    const others = [{ id: 'c9', name: 'Presslinie Ä', subnet: '10.4.0.0/24' }];
+    const go = { to: 'page', path: '/cells/c9/line-up' };
+    for (const text of ['presslinie', 'cell 10.4'])
+      expect(findHits(cell, [], text, undefined, others).map((hit) => hit.go)).toContainEqual(go);
+    expect(find('presslinie')).toEqual([]);
   });
 
   test('nothing of this name', () => expect(find('zzz_nothing')).toEqual([]));

@@ -27,6 +27,13 @@ export interface Hit<T = Target> {
   go: T;
 }
 
+/** A cell beside the one that is open. */
+export interface OtherCell {
+  id: string;
+  name: string;
+  subnet: string;
+}
+
 /** Hits of one sort that are shown at most. */
 const mostOfOne = 8;
 
@@ -36,13 +43,13 @@ const views: readonly [path: string, title: string, words: string][] = [
   ['line-up/reticle', 'Line-up, reticle', 'picture rings update times load'],
   ['line-up/wire', 'Line-up, wire', 'scan search the network assign address listen BOOTP DHCP found planned'],
   ['line-up/addresses', 'Line-up, addresses', 'IP plan ranges subnet print'],
-  ['line-up/parameters', 'Line-up, parameters', 'parameter list import export CSV'],
+  ['parameters', 'Parameters', 'parameter list import export CSV'],
   ['line-up/library', 'Line-up, library', 'describers description files import'],
   ['sight', 'Sight', 'image bytes bits crosshair'],
   ['sight/table', 'Sight, table', 'paste import fields from a manual'],
   ['sight/compare', 'Sight, compare', 'differences against the description'],
   ['sight/print', 'Sight, print', 'byte map print'],
-  ['bench', 'Bench', 'values device’s side machine chart trace record faults'],
+  ['bench', 'Bench', 'values device’s side machine what changed which bit chart trace record faults'],
   ['hand-over', 'Hand-over', 'code structured text signal list download export cell file'],
 ];
 
@@ -52,16 +59,25 @@ const viewHits: readonly (Hit & { words: string })[] = [
     go: { to: 'view', path } as const,
   })),
   {
-    ...{ title: 'All cells', detail: 'page', words: 'cells new cell import export a cell file take in' },
+    ...{
+      title: 'All cells',
+      detail: 'page',
+      words: 'cells new cell rename subnet copy delete restore import export a cell file',
+    },
     go: { to: 'page', path: '/cells' },
   },
 ];
 
 /** Where a finding is seen and cured: its parameter, its field, its device; undefined for one of the whole cell. */
-export function targetOf({ place }: Pick<Finding, 'place'>, cell: Cell): Target | undefined {
+export function targetOf(
+  { place, code }: Pick<Finding, 'place'> & Partial<Pick<Finding, 'code'>>,
+  cell: Cell,
+): Target | undefined {
+  // Where it answers instead, if it does, is seen on the wire.
+  if (code === 'link.unreachable') return { to: 'view', path: 'line-up/wire?scan' };
   if (place.parameter && place.device) {
     const query = new URLSearchParams({ device: place.device, parameter: place.parameter });
-    return { to: 'view', path: `line-up/parameters?${query}` };
+    return { to: 'view', path: `parameters?${query}` };
   }
   const image = allImages(cell).find((p) => p.image.id === place.image)?.image;
   if (image) {
@@ -111,13 +127,15 @@ function addressHits(cell: Cell, text: string, crosshair: string | undefined): H
 
 /**
  * Everything of a cell that a text names: addresses of either side, devices by name, designation, kind and address,
- * images, fields by name and meaning, parameters, findings, views and what is done there. Without a text, the views.
+ * images, fields by name and meaning, parameters, findings, views and what is done there, other cells. Without a text,
+ * the views.
  */
 export function findHits(
   cell: Cell,
   findings: readonly Finding[],
   text: string,
   crosshair: string | undefined,
+  others: readonly OtherCell[] = [],
 ): Hit[] {
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   if (words.length === 0) return [...viewHits];
@@ -174,7 +192,7 @@ export function findHits(
       const query = new URLSearchParams({ device: device.id, parameter: id });
       return {
         ...{ title: [code, name].filter(Boolean).join(' '), detail: `parameter of ${device.name}` },
-        go: { to: 'view', path: `line-up/parameters?${query}` },
+        go: { to: 'view', path: `parameters?${query}` },
       };
     }),
   );
@@ -184,6 +202,11 @@ export function findHits(
       ? { title: finding.says, detail: finding.severity, go }
       : undefined;
   });
+  const cells = some(others, ({ id, name, subnet }) =>
+    fits('cell', name, subnet)
+      ? { title: name, detail: `cell, ${subnet}`, go: { to: 'page', path: `/cells/${id}/line-up` } }
+      : undefined,
+  );
   const viewsFound = viewHits.filter((hit) => fits(hit.title, hit.words));
   return [
     ...addressHits(cell, text, crosshair),
@@ -192,6 +215,7 @@ export function findHits(
     ...fields,
     ...parameters,
     ...viewsFound,
+    ...cells,
     ...found,
   ];
 }

@@ -11,6 +11,7 @@
   } from '@fadenkreuz/core/describers';
   import { freeAddress, kindOfText, linkOver, nextName, replacement } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
+  import { dragHandle, dragHandleZone, type DndEvent } from 'svelte-dnd-action';
   import X from '@lucide/svelte/icons/x';
   import { untrack } from 'svelte';
 
@@ -30,6 +31,11 @@
   );
   let start = $state({ input: 0, output: 0 });
   const now = $derived(access && plugged(gsdml, access, plugs, start));
+
+  type Ordered = Plug & { id: string };
+  const ordered: Ordered[] = $derived(plugs.map((plug) => ({ ...plug, id: String(plug.slot) })));
+  /** Their order while one is dragged. */
+  let dragged = $state.raw<Ordered[] | undefined>();
 
   let module = $state('');
   let before = $state(-1);
@@ -156,6 +162,37 @@
       {/each}
     </tbody>
   </table>
+  {#if plugs.length > 1}
+    <h4 class="mt-2 text-xs text-faint">Order of plugging, by which addresses follow; drag to change it</h4>
+    <ol
+      class="flex flex-wrap gap-1"
+      aria-label="order of plugging"
+      use:dragHandleZone={{
+        items: dragged ?? ordered,
+        flipDurationMs: 0,
+        dropTargetStyle: {},
+        zoneTabIndex: -1,
+        autoAriaDisabled: true,
+      }}
+      onconsider={({ detail }: CustomEvent<DndEvent<Ordered>>) => (dragged = detail.items)}
+      onfinalize={({ detail }: CustomEvent<DndEvent<Ordered>>) => {
+        dragged = undefined;
+        plugs = detail.items.map(({ slot, module }) => ({ slot, module }));
+      }}
+    >
+      {#each dragged ?? ordered as { id, slot, module } (id)}
+        <li class="flex items-center gap-1 rounded-field border border-base-300 pr-2 text-[13px]">
+          <span
+            class="grid size-[24px] place-items-center text-faint"
+            use:dragHandle
+            aria-label="drag {nameOf(module)} in slot {slot} to another place">⋮</span
+          >
+          <span class="font-mono">{slot}</span>
+          {nameOf(module)}
+        </li>
+      {/each}
+    </ol>
+  {/if}
   <p class="mt-1 text-faint">
     ◂ <span class="font-mono">{now.inputBytes}</span> of {access.maxInput ?? '?'} bytes, ▸
     <span class="font-mono">{now.outputBytes}</span>

@@ -118,7 +118,7 @@
         ]}
       >
         <dt class="text-faint">{title}</dt>
-        <dd class="min-w-0 truncate font-mono" title={String(value)}>{value}</dd>
+        <dd class="min-w-0 font-mono wrap-anywhere" title={String(value)}>{value}</dd>
       </div>
     {/each}
   </dl>

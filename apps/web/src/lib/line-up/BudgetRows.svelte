@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LensSection from '$lib/controls/LensSection.svelte';
   import {
     linkBudget,
     longerUpdate,
@@ -34,54 +35,59 @@
     });
 </script>
 
-<h3 class="lens-heading">Network</h3>
-<div class="lens-row">
-  <span>packets a second</span><span class="font-mono">{Math.round(budget.packetsPerSecond)}</span>
-</div>
-{#each [['▸', 'command', budget.command, 'text-command'], ['◂', 'feedback', budget.feedback, 'text-feedback']] as const as [arrow, side, direction, tone] (side)}
+<LensSection
+  title="Network load"
+  open={false}
+  brief="{percent(budget.command.share + budget.feedback.share)} of the port"
+>
+  <div class="lens-row">
+    <span>packets a second</span><span class="font-mono">{Math.round(budget.packetsPerSecond)}</span>
+  </div>
+  {#each [['▸', 'command', budget.command, 'text-command'], ['◂', 'feedback', budget.feedback, 'text-feedback']] as const as [arrow, side, direction, tone] (side)}
+    <div
+      class="lens-row"
+      title="its longest packet with all headers and the gap; share of {desk.cell.network.rate} Mbit/s"
+    >
+      <span class={tone}>{arrow} {side}, on the wire</span>
+      <span class="font-mono">{direction.wire} B · {percent(direction.share)}</span>
+    </div>
+  {/each}
   <div
     class="lens-row"
-    title="its longest packet with all headers and the gap; share of {desk.cell.network.rate} Mbit/s"
+    title="from a change at the device until the command that answers it has come; the controller's cycle is {cycle} ms"
   >
-    <span class={tone}>{arrow} {side}, on the wire</span>
-    <span class="font-mono">{direction.wire} B · {percent(direction.share)}</span>
+    <span>reaction, worst · typical</span>
+    <span class="font-mono">{ms(budget.reaction.worst)} · {ms(budget.reaction.typical)}</span>
   </div>
-{/each}
-<div
-  class="lens-row"
-  title="from a change at the device until the command that answers it has come; the controller's cycle is {cycle} ms"
->
-  <span>reaction, worst · typical</span>
-  <span class="font-mono">{ms(budget.reaction.worst)} · {ms(budget.reaction.typical)}</span>
-</div>
-<div class="lens-row">
-  <span>loss is noticed after</span><span class="font-mono">{ms(budget.lossNoticed)}</span>
-</div>
-{#if timed}
-  <label class="lens-row">
-    reaction asked for, ms
-    <input
-      class="inplace w-16 border-base-300 text-right font-mono"
-      type="number"
-      min="0"
-      placeholder="any"
-      bind:value={wanted}
-    />
-  </label>
-  {#if wanted}
-    {#if advice}
-      <p class="mt-1">
-        {ms(advice)} is the longest update time that meets it.
-        <button class="btn ml-1 btn-xs" onclick={() => take(advice)}>Take it</button>
+  <div class="lens-row">
+    <span>loss is noticed after</span><span class="font-mono">{ms(budget.lossNoticed)}</span>
+  </div>
+  {#if timed}
+    <label class="lens-row">
+      reaction asked for, ms
+      <input
+        class="inplace w-16 border-base-300 text-right font-mono"
+        type="number"
+        min="0"
+        placeholder="any"
+        bind:value={wanted}
+      />
+    </label>
+    {#if wanted}
+      {#if advice}
+        <p class="mt-1">
+          {ms(advice)} is the longest update time that meets it.
+          <button class="btn ml-1 btn-xs" onclick={() => take(advice)}>Take it</button>
+        </p>
+      {:else}
+        <p class="mt-1">No update time meets it: two cycles of the controller alone take {ms(2 * cycle)}.</p>
+      {/if}
+    {/if}
+    {#if calmer && status}
+      <p class="mt-1 border-l-[3px] border-base-content pl-3">
+        {percent(status.lately.lost)} of the packets are lost: {ms(calmer)} would load the network less.
+        <button class="btn ml-1 btn-xs" onclick={() => take(calmer)}>Take it</button>
       </p>
-    {:else}
-      <p class="mt-1">No update time meets it: two cycles of the controller alone take {ms(2 * cycle)}.</p>
     {/if}
   {/if}
-  {#if calmer && status}
-    <p class="mt-1 border-l-[3px] border-base-content pl-3">
-      {percent(status.lately.lost)} of the packets are lost: {ms(calmer)} would load the network less.
-      <button class="btn ml-1 btn-xs" onclick={() => take(calmer)}>Take it</button>
-    </p>
-  {/if}
-{/if}
+</LensSection>

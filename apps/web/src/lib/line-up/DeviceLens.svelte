@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LensSection from '$lib/controls/LensSection.svelte';
   import {
     identifierOf,
     imagesOf,
@@ -13,6 +14,8 @@
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { saveText } from '$lib/controls/saveText.js';
   import CopyDevice from './CopyDevice.svelte';
+  import { targetOf } from '$lib/frame/find.js';
+  import { follow } from '$lib/frame/follow.js';
   import FindingLine from '$lib/controls/FindingLine.svelte';
   import KeepDescriber from '$lib/controls/KeepDescriber.svelte';
   import LensEntry from '$lib/controls/LensEntry.svelte';
@@ -63,117 +66,141 @@
 <h2 class="font-mono text-lg font-semibold break-words">{device.name}</h2>
 <p class="text-faint">{[device.kind, device.maker].filter(Boolean).join(' · ')}</p>
 
-{#each findings as finding, i (i)}<FindingLine {finding} />{/each}
+{#each findings as finding, i (i)}
+  {@const target = targetOf(finding, desk.cell)}
+  <FindingLine
+    {finding}
+    {...target?.to === 'view' ? { showTitle: 'Look on the wire', onshow: () => follow(desk, target) } : {}}
+  />
+{/each}
 
 {#each device.links as link (link.id)}
   <LinkForm {device} {link} />
 {/each}
 
-<h3 class="lens-heading">Laid out</h3>
-{#each device.links.flatMap(imagesOf) as image (image.id)}
-  {@const command = image.direction === 'command'}
+<LensSection title="Laid out">
+  {#each device.links.flatMap(imagesOf) as image (image.id)}
+    {@const command = image.direction === 'command'}
+    <div class="lens-row">
+      <span class={command ? 'text-command' : 'text-feedback'}>{command ? '▸' : '◂'} data map</span>
+      <a
+        class="link"
+        href="/cells/{desk.cell.id}/sight/table"
+        onclick={() => (desk.crosshair = { image: image.id, bit: 0 })}>{image.fields.length} fields</a
+      >
+    </div>
+  {/each}
   <div class="lens-row">
-    <span class={command ? 'text-command' : 'text-feedback'}>{command ? '▸' : '◂'} data map</span>
-    <a
-      class="link"
-      href="/cells/{desk.cell.id}/sight/table"
-      onclick={() => (desk.crosshair = { image: image.id, bit: 0 })}>{image.fields.length} fields</a
+    <span>parameters</span>
+    <a class="link" href="/cells/{desk.cell.id}/parameters?device={device.id}"
+      >{device.description.parameters.length || 'none yet'}</a
     >
   </div>
-{/each}
-<div class="lens-row">
-  <span>parameters</span>
-  <a class="link" href="/cells/{desk.cell.id}/line-up/parameters?device={device.id}"
-    >{device.description.parameters.length || 'none yet'}</a
-  >
-</div>
+</LensSection>
 
-<label class="my-1 flex flex-col text-faint">
-  what its lights say in this revision
-  <textarea
-    class="textarea min-h-0 w-full text-base-content textarea-xs"
-    rows={device.description.lights.length + 2}
-    value={lightsText(device.description.lights)}
-    placeholder="module: flashing green = calibration is open"
-    onchange={({ currentTarget }) => {
-      if (!setLights(currentTarget.value)) currentTarget.value = lightsText(device.description.lights);
-    }}></textarea>
-</label>
+<LensSection title="Lights" open={false} brief="{device.description.lights.length} lines">
+  <label class="my-1 flex flex-col text-faint">
+    what its lights say in this revision
+    <textarea
+      class="textarea min-h-0 w-full text-base-content textarea-xs"
+      rows={device.description.lights.length + 2}
+      value={lightsText(device.description.lights)}
+      placeholder="module: flashing green = calibration is open"
+      onchange={({ currentTarget }) => {
+        if (!setLights(currentTarget.value)) currentTarget.value = lightsText(device.description.lights);
+      }}></textarea>
+  </label>
+</LensSection>
 
-<h3 class="lens-heading">Bench</h3>
-<label class="lens-row" title="also where a real one can be reached at its address">
-  simulated on the bench
-  <input
-    type="checkbox"
-    class="toggle toggle-xs"
-    checked={device.simulated}
-    onchange={(event) => setDevice({ simulated: event.currentTarget.checked })}
-  />
-</label>
+<LensSection
+  title="Bench"
+  open={false}
+  brief={device.simulated ? 'simulated' : 'real where it can be reached'}
+>
+  <label class="lens-row" title="also where a real one can be reached at its address">
+    simulated on the bench
+    <input
+      type="checkbox"
+      class="toggle toggle-xs"
+      checked={device.simulated}
+      onchange={(event) => setDevice({ simulated: event.currentTarget.checked })}
+    />
+  </label>
+</LensSection>
 
-<h3 class="lens-heading">Planned identity</h3>
-{#each identityRows as [key, title] (key)}
+<LensSection title="Planned identity" open={false} brief={device.identity.productName}>
+  {#each identityRows as [key, title] (key)}
+    <LensEntry
+      {title}
+      class={['font-mono', key === 'productName' ? 'w-44' : 'w-20']}
+      value={String(device.identity[key])}
+      label={title}
+      take={setIdentity(key)}
+    />
+  {/each}
+</LensSection>
+
+<LensSection title="Place and limits" open={false} brief={device.serves}>
   <LensEntry
-    {title}
-    class={['font-mono', key === 'productName' ? 'w-44' : 'w-20']}
-    value={String(device.identity[key])}
-    label={title}
-    take={setIdentity(key)}
+    title="serves"
+    wraps
+    class="w-52"
+    value={device.serves}
+    take={(serves) => setDevice({ serves })}
   />
-{/each}
+  <LensEntry title="maker" wraps class="w-44" value={device.maker} take={(maker) => setDevice({ maker })} />
 
-<h3 class="lens-heading">Place</h3>
-<LensEntry title="serves" class="w-52" value={device.serves} take={(serves) => setDevice({ serves })} />
-<LensEntry title="maker" class="w-44" value={device.maker} take={(maker) => setDevice({ maker })} />
-
-<LensEntry
-  title="order number"
-  class="w-44 font-mono"
-  value={device.orderNumber}
-  take={(orderNumber) => setDevice({ orderNumber: orderNumber.trim() })}
-/>
-<LensEntry
-  title="factory address"
-  class="w-36 font-mono"
-  value={device.factoryAddress ?? ''}
-  placeholder="not known"
-  take={(text) => setDevice({ factoryAddress: text.trim() || null })}
-/>
-<div class="lens-row" title="the form for PROFINET: labels of small letters, digits and hyphens">
-  <span>station name</span><span class="truncate font-mono">{stationNameOf(device.name)}</span>
-</div>
-{#if device.mac || device.serialNumber !== null}
-  <div class="lens-row">
-    <span>MAC</span><span class="font-mono">{device.mac}</span>
-  </div>
-  <div class="lens-row">
-    <span>serial number</span><span class="font-mono">{serialText(device.serialNumber)}</span>
-  </div>
-{/if}
-<LimitEntries limits={device.description.limits} take={(limits) => describe({ limits })} />
-
-<label class="lens-row">
-  byte order is a setting of the device
-  <input
-    type="checkbox"
-    class="checkbox checkbox-sm"
-    checked={device.orderSelectable}
-    onchange={(event) => setDevice({ orderSelectable: event.currentTarget.checked })}
+  <LensEntry
+    title="order number"
+    class="w-44 font-mono"
+    value={device.orderNumber}
+    take={(orderNumber) => setDevice({ orderNumber: orderNumber.trim() })}
   />
-</label>
+  <LensEntry
+    title="factory address"
+    class="w-36 font-mono"
+    value={device.factoryAddress ?? ''}
+    placeholder="not known"
+    take={(text) => setDevice({ factoryAddress: text.trim() || null })}
+  />
+  <div class="lens-row" title="the form for PROFINET: labels of small letters, digits and hyphens">
+    <span>station name</span><span class="min-w-0 font-mono wrap-anywhere">{stationNameOf(device.name)}</span>
+  </div>
+  {#if device.mac || device.serialNumber !== null}
+    <div class="lens-row">
+      <span>MAC</span><span class="font-mono">{device.mac}</span>
+    </div>
+    <div class="lens-row">
+      <span>serial number</span><span class="font-mono">{serialText(device.serialNumber)}</span>
+    </div>
+  {/if}
+  <LimitEntries limits={device.description.limits} take={(limits) => describe({ limits })} />
+
+  <label class="lens-row">
+    byte order is a setting of the device
+    <input
+      type="checkbox"
+      class="checkbox checkbox-sm"
+      checked={device.orderSelectable}
+      onchange={(event) => setDevice({ orderSelectable: event.currentTarget.checked })}
+    />
+  </label>
+</LensSection>
 
 <CopyDevice {device} {oncopied} />
 
-<div class="mt-4 flex flex-wrap gap-2">
-  {#each writersFor(device) as { title, says, extension, mime, text } (title)}
-    <button
-      class="btn btn-sm"
-      title={says}
-      onclick={() => saveText(`${fileName}.${extension}`, text(device), mime)}>Download {title}</button
-    >
-  {/each}
-</div>
-<KeepDescriber file={() => new File([ownText()], `${fileName}.describer.json`)} />
+<LensSection title="Files" open={false} brief="downloads, library">
+  <div class="mt-4 flex flex-wrap gap-2">
+    {#each writersFor(device) as { title, says, extension, mime, text } (title)}
+      <button
+        class="btn btn-sm"
+        title={says}
+        onclick={() => saveText(`${fileName}.${extension}`, text(device), mime)}>Download {title}</button
+      >
+    {/each}
+  </div>
+  <KeepDescriber file={() => new File([ownText()], `${fileName}.describer.json`)} />
+</LensSection>
 
 <button
   class="btn mt-6 block btn-sm"

@@ -3,7 +3,7 @@
   import WaysLinks from '$lib/controls/WaysLinks.svelte';
 
   /** The ways to look at the line-up. */
-  let { here }: { here: '' | '/reticle' | '/wire' | '/addresses' | '/parameters' | '/library' } = $props();
+  let { here }: { here: '' | '/reticle' | '/wire' | '/addresses' | '/library' } = $props();
   const desk = useDesk();
 
   const ways = [
@@ -11,7 +11,6 @@
     { path: '/reticle', title: 'Reticle' },
     { path: '/wire', title: 'Wire' },
     { path: '/addresses', title: 'Addresses' },
-    { path: '/parameters', title: 'Parameters' },
     { path: '/library', title: 'Library' },
   ];
 </script>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { deviceKinds, protocolOf, withUpdate, type Device, type Link } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
+  import { dragHandle, dragHandleZone, type DndEvent } from 'svelte-dnd-action';
   import InPlace from '$lib/controls/InPlace.svelte';
   import LinkStateMark from '$lib/bench/LinkStateMark.svelte';
 
@@ -45,11 +46,17 @@
     event.preventDefault();
     desk.edit({ edit: 'device.move', device: device.id, to });
   }
-  let dragged = $state<string>();
-  function drop(onto: Device) {
-    const to = desk.cell.devices.indexOf(onto);
-    if (dragged && dragged !== onto.id) desk.edit({ edit: 'device.move', device: dragged, to });
+  /** The order while a device is dragged. */
+  let dragged = $state.raw<Device[] | undefined>();
+  const rows = $derived(dragged ?? shown);
+  const filtered = $derived(words.length > 0);
+  function drop({ detail }: CustomEvent<DndEvent<Device>>) {
+    const { items, info } = detail;
     dragged = undefined;
+    const moved = items.findIndex((d) => d.id === info.id);
+    const before = shown.findIndex((d) => d.id === info.id);
+    if (moved < 0 || moved === before) return;
+    desk.edit({ edit: 'device.move', device: info.id, to: moved });
   }
   const findingsOf = (device: Device) =>
     desk.findings.filter((f) => f.place.device === device.id && f.severity !== 'notice').length;
@@ -67,8 +74,19 @@
       <th class="pl-3 font-medium">state</th>
     </tr>
   </thead>
-  <tbody>
-    {#each shown as device (device.id)}
+  <tbody
+    use:dragHandleZone={{
+      items: rows,
+      flipDurationMs: 0,
+      dragDisabled: filtered,
+      dropTargetStyle: {},
+      zoneTabIndex: -1,
+      autoAriaDisabled: true,
+    }}
+    onconsider={({ detail }: CustomEvent<DndEvent<Device>>) => (dragged = detail.items)}
+    onfinalize={drop}
+  >
+    {#each rows as device (device.id)}
       {@const [link] = device.links}
       {@const wrong = findingsOf(device)}
       <tr
@@ -76,21 +94,20 @@
         onclick={() => onchoose(device.id)}
         onfocusin={() => onchoose(device.id)}
         onkeydown={(event) => reorder(event, device)}
-        ondragover={(event) => dragged && event.preventDefault()}
-        ondrop={() => drop(device)}
         aria-selected={chosen === device.id}
       >
         <td class="py-1 pl-1 whitespace-nowrap">
           <span
-            class="cursor-grab text-faint select-none"
-            role="presentation"
-            draggable="true"
-            title="drag it to another place, or press Alt with an arrow"
-            ondragstart={() => (dragged = device.id)}
-            ondragend={() => (dragged = undefined)}>⋮</span
+            class={[
+              'inline-grid size-[24px] place-items-center text-faint select-none',
+              filtered && 'invisible',
+            ]}
+            use:dragHandle
+            aria-label="drag {device.name} to another place, or press Alt with an arrow">⋮</span
           >
           <InPlace
-            class="w-[158px] font-mono font-semibold"
+            wraps
+            class="inline-block w-[158px] align-middle font-mono font-semibold"
             value={device.name}
             label="name of {device.name}"
             take={set(device, 'name')}
@@ -150,6 +167,8 @@
         </td>
       </tr>
     {/each}
+  </tbody>
+  <tbody>
     <tr
       class={['border-b border-base-300', chosen === 'controller' ? 'bg-base-100' : 'hover:bg-base-100/60']}
       onclick={() => onchoose('controller')}
@@ -157,6 +176,7 @@
     >
       <td class="py-1 pl-1">
         <InPlace
+          wraps
           class="w-[152px] font-mono font-semibold"
           value={desk.cell.controller.name}
           label="name of the controller"

@@ -17,7 +17,7 @@
     <dt>{title}</dt>
     {#if value}
       <dd class="font-mono text-lg font-semibold">{Number(value.ms.toFixed(1))} ms</dd>
-      <dd class="truncate text-xs">
+      <dd class="min-w-0 text-xs wrap-anywhere">
         <button class="cursor-pointer font-mono" onclick={() => onchoose(value.device)}
           >{nameOf(value.device)}</button
         >

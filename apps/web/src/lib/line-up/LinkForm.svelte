@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LensSection from '$lib/controls/LensSection.svelte';
   import {
     imagesOf,
     linkOver,
@@ -68,73 +69,78 @@
   );
 </script>
 
-<h3 class="lens-heading">Link</h3>
-<select
-  class="select w-full select-sm"
-  aria-label="protocol and connection"
-  value={String(choices.findIndex((c) => c.protocol === link.protocol && c.connection === link.connection))}
-  onchange={(event) => choose(Number(event.currentTarget.value))}
->
-  {#each choices as { title }, i (i)}<option value={String(i)}>{title}</option>{/each}
-</select>
-{#each imagesOf(link) as image (image.id)}
-  {@const command = image.direction === 'command'}
-  <div class={['mt-2 font-medium', command ? 'text-command' : 'text-feedback']}>
-    {command ? '▸' : '◂'}
-    {image.direction} image
-    <span class="text-xs font-normal text-faint"
-      >controller {command ? 'output' : 'input'}, device {command ? 'input' : 'output'}</span
-    >
-  </div>
-  <PointChooser {device} {link} {image} />
-  {#each entries as [key, title] (key)}
-    <LensEntry
-      {title}
-      class="w-20 font-mono"
-      value={String(image[key])}
-      label="{title} of the {image.direction} image"
-      inputmode="numeric"
-      take={setImage(image, key)}
-    />
+<LensSection title="Link">
+  <select
+    class="select w-full select-sm"
+    aria-label="protocol and connection"
+    value={String(choices.findIndex((c) => c.protocol === link.protocol && c.connection === link.connection))}
+    onchange={(event) => choose(Number(event.currentTarget.value))}
+  >
+    {#each choices as { title }, i (i)}<option value={String(i)}>{title}</option>{/each}
+  </select>
+  {#each imagesOf(link) as image (image.id)}
+    {@const command = image.direction === 'command'}
+    <div class={['mt-2 font-medium', command ? 'text-command' : 'text-feedback']}>
+      {command ? '▸' : '◂'}
+      {image.direction} image
+      <span class="text-xs font-normal text-faint"
+        >controller {command ? 'output' : 'input'}, device {command ? 'input' : 'output'}</span
+      >
+    </div>
+    <PointChooser {device} {link} {image} />
+    {#each entries as [key, title] (key)}
+      <LensEntry
+        {title}
+        class="w-20 font-mono"
+        value={String(image[key])}
+        label="{title} of the {image.direction} image"
+        inputmode="numeric"
+        take={setImage(image, key)}
+      />
+    {/each}
   {/each}
-{/each}
+</LensSection>
 
 {#if OwnForm}<OwnForm {link} />{/if}
 
 <BudgetRows {link} />
-<LensEntry
-  title="reaction wanted, ms"
-  class="w-24 font-mono"
-  value={link.reaction === null ? '' : String(link.reaction / 1000)}
-  placeholder="any"
-  inputmode="decimal"
-  take={(text) =>
-    set({ reaction: text.trim() === '' ? null : Math.round(Number(text.replace(',', '.')) * 1000) })}
-/>
-
-<h3 class="lens-heading">Loss</h3>
-<label class="lens-row">
-  times out after
-  <select
-    class="inplace cursor-pointer font-mono"
-    value={String(link.timeoutMultiplier)}
-    onchange={(event) =>
-      set({ timeoutMultiplier: Number(event.currentTarget.value) as Link['timeoutMultiplier'] })}
-  >
-    {#each [4, 8, 16, 32, 64, 128, 256, 512] as n (n)}<option value={String(n)}
-        >{n} ×{modbus ? ' the poll time' : ` = ${n * feedbackMs} ms`}</option
-      >{/each}
-  </select>
-</label>
-{#if modbus}<p class="text-xs text-faint">noticed after {Math.round(lossMs)} ms</p>{/if}
-<label class="lens-row">
-  on loss the device
-  <select
-    class="inplace cursor-pointer"
-    value={link.onLoss}
-    onchange={(event) => set({ onLoss: event.currentTarget.value as Link['onLoss'] })}
-  >
-    <option value="drop">drops its outputs</option>
-    <option value="hold">holds the last state</option>
-  </select>
-</label>
+<LensSection
+  title="Reaction and loss"
+  open={false}
+  brief={link.onLoss === 'drop' ? 'drops its outputs' : 'holds the last state'}
+>
+  <label class="lens-row">
+    times out after
+    <select
+      class="inplace cursor-pointer font-mono"
+      value={String(link.timeoutMultiplier)}
+      onchange={(event) =>
+        set({ timeoutMultiplier: Number(event.currentTarget.value) as Link['timeoutMultiplier'] })}
+    >
+      {#each [4, 8, 16, 32, 64, 128, 256, 512] as n (n)}<option value={String(n)}
+          >{n} ×{modbus ? ' the poll time' : ` = ${n * feedbackMs} ms`}</option
+        >{/each}
+    </select>
+  </label>
+  {#if modbus}<p class="text-xs text-faint">noticed after {Math.round(lossMs)} ms</p>{/if}
+  <label class="lens-row">
+    on loss the device
+    <select
+      class="inplace cursor-pointer"
+      value={link.onLoss}
+      onchange={(event) => set({ onLoss: event.currentTarget.value as Link['onLoss'] })}
+    >
+      <option value="drop">drops its outputs</option>
+      <option value="hold">holds the last state</option>
+    </select>
+  </label>
+  <LensEntry
+    title="reaction wanted, ms"
+    class="w-24 font-mono"
+    value={link.reaction === null ? '' : String(link.reaction / 1000)}
+    placeholder="any"
+    inputmode="decimal"
+    take={(text) =>
+      set({ reaction: text.trim() === '' ? null : Math.round(Number(text.replace(',', '.')) * 1000) })}
+  />
+</LensSection>

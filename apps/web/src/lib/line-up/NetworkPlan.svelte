@@ -36,7 +36,7 @@
   title="subnet"
   class="w-40 font-mono"
   value={network.subnet}
-  take={(text) => set({ subnet: text.trim() })}
+  take={(text) => desk.edit({ edit: 'network.move', subnet: text.trim() })}
 />
 <LensEntry
   title="further subnets"
@@ -82,9 +82,9 @@
           take={(text) => setRange(range, { last: text.trim() })}
         />
       </div>
-      <div class="flex items-center gap-1">
+      <div class="flex flex-wrap items-center gap-1">
         <select
-          class="inplace cursor-pointer"
+          class="inplace grow cursor-pointer"
           aria-label="whose range {i + 1} is"
           value={range.kind ?? ''}
           onchange={(event) =>
@@ -94,7 +94,8 @@
           {#each deviceKinds as kind (kind)}<option value={kind}>for {kind}</option>{/each}
         </select>
         <InPlace
-          class="min-w-0 flex-1"
+          wraps
+          class="w-full min-w-0"
           value={range.title}
           label="title of range {i + 1}"
           placeholder="why"

@@ -37,10 +37,10 @@
 </script>
 
 {#if points.length > 1 || (points.length === 1 && points[0] !== now)}
-  <label class="lens-row">
+  <label class="lens-row flex-wrap gap-y-0">
     connection point
     <select
-      class="inplace max-w-56 min-w-0 cursor-pointer pr-6"
+      class="inplace w-full min-w-0 cursor-pointer pr-6"
       aria-label="connection point of the {image.direction} image"
       value={String(now ? points.indexOf(now) : -1)}
       onchange={(event) => choose(event.currentTarget)}

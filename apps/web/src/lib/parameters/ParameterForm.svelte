@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { roleTyped } from '$lib/controls/roleTyped.js';
   import {
     access,
     byteOrders,
@@ -11,7 +12,6 @@
     readKey,
     readPlace,
     readsOf,
-    roleEntry,
     roleNames,
     roleText,
     type Device,
@@ -56,10 +56,8 @@
     return false;
   }
   function setRole(text: string): boolean {
-    const role = text.trim() === '' ? null : roleEntry(text);
-    if (role !== undefined) return set({ role });
-    desk.note = { says: `There is no role “${text}”.`, cure: 'Choose one of the list.' };
-    return false;
+    const role = roleTyped(text, (note) => (desk.note = note));
+    return role !== undefined && set({ role });
   }
   function setKey(text: string): boolean {
     const key = text.trim() === '' ? null : readKey(text);
@@ -98,7 +96,13 @@
 {#each findings as finding, i (i)}<FindingLine {finding} />{/each}
 
 <h3 class="lens-heading">Parameter</h3>
-<LensEntry title="name" class="w-48" value={parameter.name} take={(text) => set({ name: text.trim() })} />
+<LensEntry
+  title="name"
+  wraps
+  class="w-48"
+  value={parameter.name}
+  take={(text) => set({ name: text.trim() })}
+/>
 <LensEntry
   title="code in the manual"
   class="w-28 font-mono"
@@ -229,12 +233,19 @@
 {#if reads !== 'text' && reads !== 'bytes'}
   <LensEntry
     title="labels"
+    wraps
     class="w-44"
     value={labelsText(parameter.labels)}
     placeholder="0 = off, 1 = on"
     take={(text) => set({ labels: labelsOf(text) })}
   />
 {/if}
-<LensEntry title="note" class="w-48" value={parameter.note} take={(text) => set({ note: text.trim() })} />
+<LensEntry
+  title="note"
+  wraps
+  class="w-48"
+  value={parameter.note}
+  take={(text) => set({ note: text.trim() })}
+/>
 
 <button class="btn mt-6 btn-sm" title="Undo brings it back" onclick={remove}>Remove this parameter</button>

@@ -88,7 +88,9 @@
       onchange={({ currentTarget }) =>
         set({ lengthUnit: currentTarget.value as ParameterReading['lengthUnit'] })}
     >
-      {#each Object.keys(tableUnits) as unit (unit)}<option value={unit}>{unit}s</option>{/each}
+      {#each Object.keys(tableUnits).filter((u) => u !== 'signal') as unit (unit)}<option value={unit}
+          >{unit}s</option
+        >{/each}
     </select>
   </label>
 {/if}

@@ -48,6 +48,7 @@ export function newParameter(device: Device, newId: () => string): Parameter {
     unit: '',
     limits: null,
     initial: null,
+    ...{ planned: null, decimals: null, retained: null, stopFirst: false, afterRestart: false },
     labels: [],
     note: '',
   };

@@ -1,6 +1,7 @@
 import {
   withNews,
   type BenchStatus,
+  type ImageNews,
   type LiveNews,
   type TraceLine,
   type WireStatus,
@@ -59,9 +60,19 @@ export class AgentLink {
     return this.forward<TraceLine[]>('GET', `/trace?since=${since}`);
   }
 
+  /** What images became, packet by packet. Throws the agent's Problem, or `agent.away`. */
+  images(body: unknown): Promise<ImageNews> {
+    return this.forward<ImageNews>('POST', '/images', body);
+  }
+
   /** What the agent knows of the wire, or does there. Throws the agent's Problem, or `agent.away`. */
   wire<T = WireStatus>(method: 'GET' | 'POST' | 'DELETE', path = '', body?: unknown): Promise<T> {
     return this.forward<T>(method, `/wire${path}`, body);
+  }
+
+  /** What is known of the parameters of devices, or is done with them. Throws the agent's Problem, or `agent.away`. */
+  parameters(method: 'GET' | 'POST', path: string, body?: unknown): Promise<unknown> {
+    return this.forward<unknown>(method, `/parameters${path}`, body);
   }
 
   /** The recorded traffic, a pcapng file. Throws `capture.nothing`, or `agent.away`. */

@@ -2,9 +2,16 @@ import { Problem } from '@fadenkreuz/core';
 import { json } from '@sveltejs/kit';
 import { withDatabase } from './database.js';
 
-const statusOf = (code: string): number => {
-  if (code === 'cell.unknown' || code === 'cell.noSuchVersion') return 404;
-  if (code === 'edit.conflict' || code === 'edit.undoConflict' || code === 'edit.ahead') return 409;
+/** The HTTP status that fits the code of a Problem. */
+export const statusOf = (code: string): number => {
+  if (code === 'cell.unknown' || code === 'cell.noSuchVersion' || code === 'cell.deleted') return 404;
+  if (
+    code === 'edit.conflict' ||
+    code === 'edit.undoConflict' ||
+    code === 'edit.ahead' ||
+    code === 'cell.onBench'
+  )
+    return 409;
   if (/\.(away|busy|full)$/.test(code)) return 503;
   if (code === 'file.tooLarge') return 413;
   return 422;

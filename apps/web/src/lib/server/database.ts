@@ -17,10 +17,13 @@ export function openDatabase(url: string, withinMs = answerWithinMs): Knex {
     connection: {
       ...{ connectionString: url, application_name: 'fadenkreuz' },
       // A server that stands still is away like one that has ended.
-      ...{ connectionTimeoutMillis: 2000, ...(withinMs > 0 ? { query_timeout: withinMs } : {}) },
+      ...{
+        connectionTimeoutMillis: Math.max(2000, withinMs / 2),
+        ...(withinMs > 0 ? { query_timeout: withinMs } : {}),
+      },
     },
     pool: { min: 0, max: 8 },
-    acquireConnectionTimeout: turnWithinMs,
+    acquireConnectionTimeout: Math.max(turnWithinMs, withinMs),
     migrations: { migrationSource },
   });
 }

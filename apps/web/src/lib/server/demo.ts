@@ -1,7 +1,7 @@
 import demo from '@fadenkreuz/demo/ripening-store-3.json' with { type: 'json' };
 import { readCellFile } from '@fadenkreuz/core';
 import type { Knex } from 'knex';
-import { cellLines, deleteCell, insertCell } from './repository/cells.js';
+import { cellLines, insertCell, removeCell } from './repository/cells.js';
 import { addDescriber, findDescribers, removeDescribersNamed } from './repository/describers.js';
 
 /** The demo's description files, each as a data URL by its path. */
@@ -28,7 +28,7 @@ async function loadDescribers(db: Knex): Promise<void> {
 export async function resetDemo(db: Knex): Promise<void> {
   const cell = demoCell();
   await db.transaction(async (trx) => {
-    await deleteCell(trx, cell.id);
+    await removeCell(trx, cell.id);
     await insertCell(trx, cell);
   });
   // An older state of the demo's own files goes.

@@ -1,5 +1,6 @@
 import { Problem } from '@fadenkreuz/core';
 import { error } from '@sveltejs/kit';
+import { statusOf } from './answer.js';
 import { withDatabase } from './database.js';
 
 /** Loads the data of a page; a Problem becomes the error page, with status 503 while a part is away. */
@@ -8,6 +9,6 @@ export async function pageData<T>(work: () => Promise<T>): Promise<T> {
     return await withDatabase(work);
   } catch (problem) {
     if (!(problem instanceof Problem)) throw problem;
-    error(problem.code === 'cell.unknown' ? 404 : 503, `${problem.message} ${problem.cure}`);
+    error(statusOf(problem.code) === 404 ? 404 : 503, `${problem.message} ${problem.cure}`);
   }
 }

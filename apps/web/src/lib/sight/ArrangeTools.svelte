@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LensSection from '$lib/controls/LensSection.svelte';
   import {
     alignFields,
     duplicateFields,
@@ -18,7 +19,6 @@
   let { image, field, bit }: { image: Image; field: Field | undefined; bit: number } = $props();
   const desk = useDesk();
 
-  let open = $state(false);
   let count = $state(1);
   let pattern = $state('');
   let by = $state(8);
@@ -35,12 +35,7 @@
   }
 </script>
 
-<button
-  class="lens-heading flex w-full cursor-pointer items-center justify-between"
-  aria-expanded={open}
-  onclick={() => (open = !open)}>Arrange <span aria-hidden="true">{open ? '▾' : '▸'}</span></button
->
-{#if open}
+<LensSection title="Arrange" open={false}>
   <div class="flex flex-col gap-2">
     {#if field}
       <div class="flex items-center gap-2">
@@ -98,4 +93,4 @@
       <button class="btn btn-sm" onclick={() => apply(packFields(image))}>Pack all</button>
     </div>
   </div>
-{/if}
+</LensSection>

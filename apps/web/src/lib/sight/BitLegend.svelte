@@ -1,6 +1,6 @@
 <script lang="ts">
   import { bothSides, type AddressScene, type Signal } from '@fadenkreuz/core';
-  import { alongTape, type TapeShape } from './tape.js';
+  import { alongTape, isNameCut, type TapeShape } from './tape.js';
   import { initialsOf } from './initials.js';
 
   interface Props {
@@ -13,13 +13,13 @@
     onOf: (signal: Signal) => boolean | undefined;
     onpin: (bit: number) => void;
   }
-  /** The names of single bits in full, row by row: on the tape a bit is too narrow for its name. */
+  /** The names that have no room on the tape in full, row by row: those of single bits, and long ones. */
   let { scene, shape, rows, signals, chosen, onOf, onpin }: Props = $props();
 
   const lines = $derived(
     rows.flatMap((row) => {
       const bits = signals
-        .filter((s) => s.bits === 1 && Math.floor(alongTape(s.at, shape) / shape.rowBits) === row)
+        .filter((s) => isNameCut(s, shape) && Math.floor(alongTape(s.at, shape) / shape.rowBits) === row)
         .map((signal) => ({ signal, place: alongTape(signal.at, shape) % shape.rowBits }))
         .sort((a, b) => a.place - b.place);
       const { elementText } = bothSides(scene, row * shape.rowBits).controller;
@@ -35,7 +35,8 @@
   >
     {#each lines as { row, title, bits } (row)}
       <p class="flex flex-wrap gap-x-3 text-[13px]">
-        <span class="w-20 shrink-0 truncate font-mono text-xs leading-5 text-faint">{title}</span>
+        <span class="w-20 min-w-0 shrink-0 font-mono text-xs leading-5 wrap-anywhere text-faint">{title}</span
+        >
         {#each bits as { signal, place } (signal.id)}
           {@const on = onOf(signal)}
           <button
@@ -47,8 +48,8 @@
             onclick={() => onpin(signal.at)}
             ><span class="text-faint">{place}</span>
             {#if on !== undefined}<span aria-hidden="true">{on ? '■' : '□'}</span>{/if}
-            {#if shape.rowHeight > 20 && !signal.name.startsWith(initialsOf(signal.name))}<span
-                class="text-faint">{initialsOf(signal.name)}</span
+            {#if signal.bits === 1 && shape.rowHeight > 20}<span class="text-faint"
+                >{initialsOf(signal.name)}</span
               >{/if}
             {signal.name}</button
           >

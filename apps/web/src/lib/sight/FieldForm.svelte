@@ -1,4 +1,7 @@
 <script lang="ts">
+  import { noRole, roleTyped } from '$lib/controls/roleTyped.js';
+  import type { Note } from '$lib/desk/send.js';
+  import LensSection from '$lib/controls/LensSection.svelte';
   import {
     byteOrders,
     fieldTypeNames,
@@ -9,7 +12,6 @@
     factsOfRole,
     rangeOf,
     readsOf,
-    roleEntry,
     roleNames,
     roleText,
     type Field,
@@ -61,20 +63,16 @@
       return (facts.direction === 'either' || facts.direction === image.direction) && facts.reads === wanted;
     }),
   );
-  const noRole = (text: string) => {
-    desk.note = {
-      says: `There is no role “${text}”.`,
-      cure: 'Choose one of the list; one of several has its number behind it, as “output 3”.',
-    };
-    return false;
-  };
+  const tell = (note: Note) => void (desk.note = note);
   function setRole(text: string): boolean {
-    const role = text.trim() === '' ? null : roleEntry(text);
-    return role === undefined ? noRole(text) : set({ role });
+    const role = roleTyped(text, tell);
+    return role !== undefined && set({ role });
   }
   function setBitRoles(text: string): boolean {
     const bitRoles = bitRolesOf(text);
-    return bitRoles === undefined ? noRole(text) : set({ bitRoles });
+    if (bitRoles) return set({ bitRoles });
+    tell(noRole(text));
+    return false;
   }
   const setFactor = (text: string) =>
     set({
@@ -111,256 +109,268 @@
   );
 </script>
 
-<h3 class="lens-heading">Field</h3>
-<LensEntry
-  title="name"
-  class="w-44 font-mono"
-  value={field.name}
-  take={(name) => set({ name: name.trim() })}
-  bind:element={nameInput}
-/>
-<label class="lens-row">
-  type
-  <select
-    class="inplace cursor-pointer font-mono"
-    value={field.type}
-    onchange={(event) => desk.edit(retypeField(image, field, event.currentTarget.value as Field['type']))}
-  >
-    {#each fieldTypeNames as type (type)}<option>{type}</option>{/each}
-  </select>
-</label>
-<LensEntry
-  title="first bit, byte.bit"
-  class="w-20 font-mono"
-  value="{field.at >> 3}.{field.at & 7}"
-  take={setPlace}
-/>
-<LensEntry
-  title={length.title}
-  class="w-20 font-mono"
-  value={String(field.bits / length.unit)}
-  label={length.title.replace(', ', ' in ')}
-  disabled={fieldTypes[field.type].bits !== undefined}
-  take={(text) => set({ bits: Number(text) * length.unit })}
-/>
-{#if number && field.bits > 1}
+<LensSection title="Field">
+  <LensEntry
+    title="name"
+    wraps
+    class="w-44 font-mono"
+    value={field.name}
+    take={(name) => set({ name: name.trim() })}
+    bind:element={nameInput}
+  />
   <label class="lens-row">
-    byte order
+    type
     <select
-      class="inplace max-w-48 min-w-0 cursor-pointer"
-      value={field.order ?? ''}
-      onchange={(event) => set({ order: (event.currentTarget.value || null) as Field['order'] })}
+      class="inplace cursor-pointer font-mono"
+      value={field.type}
+      onchange={(event) => desk.edit(retypeField(image, field, event.currentTarget.value as Field['type']))}
     >
-      <option value="">as the image{image.order ? `: ${image.order}` : ''}</option>
-      {#each byteOrders as order (order)}<option value={order}>{orderTexts[order]}</option>{/each}
+      {#each fieldTypeNames as type (type)}<option>{type}</option>{/each}
     </select>
   </label>
-{/if}
-<LensEntry
-  title="repeated"
-  class="w-36 font-mono"
-  value={field.array ? `${field.array.count} every ${field.array.stride}` : ''}
-  placeholder="once"
-  label="array: count every so many bits"
-  take={setArray}
-/>
-{#if image.groups.length}
-  <label class="lens-row">
-    group
-    <select
-      class="inplace cursor-pointer"
-      value={field.group ?? ''}
-      onchange={(event) => set({ group: event.currentTarget.value || null })}
-    >
-      <option value="">none</option>
-      {#each image.groups as group (group.id)}<option value={group.id}>{group.name}</option>{/each}
-    </select>
-  </label>
-{/if}
-
-{#if number}
-  <h3 class="lens-heading">Value</h3>
-  {#if reads !== 'float'}
-    <LensEntry
-      title="sign from"
-      class="w-44 font-mono"
-      value={signText(image, field.sign)}
-      placeholder="its own type"
-      label="sign from: offset, complement, or a field and its bit"
-      take={(text) => named(signOf(image, text), (sign) => set({ sign }), text)}
-    />
-    <LensEntry
-      title="decimal places"
-      class="w-36 font-mono"
-      value={decimalsText(image, field.decimals)}
-      placeholder="none"
-      label="decimal places: a number, or a field that says it"
-      take={(text) => named(decimalsOf(image, text), (decimals) => set({ decimals }), text)}
-    />
+  <LensEntry
+    title="first bit, byte.bit"
+    class="w-20 font-mono"
+    value="{field.at >> 3}.{field.at & 7}"
+    take={setPlace}
+  />
+  <LensEntry
+    title={length.title}
+    class="w-20 font-mono"
+    value={String(field.bits / length.unit)}
+    label={length.title.replace(', ', ' in ')}
+    disabled={fieldTypes[field.type].bits !== undefined}
+    take={(text) => set({ bits: Number(text) * length.unit })}
+  />
+  {#if number && field.bits > 1}
+    <label class="lens-row">
+      byte order
+      <select
+        class="inplace max-w-48 min-w-0 cursor-pointer"
+        value={field.order ?? ''}
+        onchange={(event) => set({ order: (event.currentTarget.value || null) as Field['order'] })}
+      >
+        <option value="">as the image{image.order ? `: ${image.order}` : ''}</option>
+        {#each byteOrders as order (order)}<option value={order}>{orderTexts[order]}</option>{/each}
+      </select>
+    </label>
   {/if}
   <LensEntry
-    title="factor"
-    class="w-28 font-mono"
-    value={field.scale?.factor ?? ''}
-    placeholder="1/100"
-    take={setFactor}
+    title="repeated"
+    class="w-36 font-mono"
+    value={field.array ? `${field.array.count} every ${field.array.stride}` : ''}
+    placeholder="once"
+    label="array: count every so many bits"
+    take={setArray}
   />
-  <LensEntry
-    title="offset"
-    class="w-28 font-mono"
-    value={field.scale?.offset ?? ''}
-    placeholder="0"
-    take={setOffset}
-  />
-  <LensEntry
-    title="unit"
-    class="w-20 font-mono"
-    value={field.unit}
-    placeholder="none"
-    take={(unit) => set({ unit: unit.trim() })}
-  />
-  <LensEntry
-    title="minimum"
-    class="w-28 font-mono"
-    value={field.limits?.minimum ?? ''}
-    placeholder="any"
-    take={setLimit('minimum')}
-  />
-  <LensEntry
-    title="maximum"
-    class="w-28 font-mono"
-    value={field.limits?.maximum ?? ''}
-    placeholder="any"
-    take={setLimit('maximum')}
-  />
-{/if}
-{#if number && reads !== 'float'}
-  {@const range = rangeOf(asSignal(field))}
-  <p class="mt-1 text-xs text-faint">
-    Holds <span class="font-mono">{range.minimum}</span> to <span class="font-mono">{range.maximum}</span>
-    {field.unit}; what is entered goes to the nearest raw number, halves away from zero.
-  </p>
+  {#if image.groups.length}
+    <label class="lens-row">
+      group
+      <select
+        class="inplace cursor-pointer"
+        value={field.group ?? ''}
+        onchange={(event) => set({ group: event.currentTarget.value || null })}
+      >
+        <option value="">none</option>
+        {#each image.groups as group (group.id)}<option value={group.id}>{group.name}</option>{/each}
+      </select>
+    </label>
+  {/if}
+</LensSection>
+
+{#if number}
+  <LensSection title="Value">
+    {#if reads !== 'float'}
+      <LensEntry
+        title="sign from"
+        class="w-44 font-mono"
+        value={signText(image, field.sign)}
+        placeholder="its own type"
+        label="sign from: offset, complement, or a field and its bit"
+        take={(text) => named(signOf(image, text), (sign) => set({ sign }), text)}
+      />
+      <LensEntry
+        title="decimal places"
+        class="w-36 font-mono"
+        value={decimalsText(image, field.decimals)}
+        placeholder="none"
+        label="decimal places: a number, or a field that says it"
+        take={(text) => named(decimalsOf(image, text), (decimals) => set({ decimals }), text)}
+      />
+    {/if}
+    <LensEntry
+      title="factor"
+      class="w-28 font-mono"
+      value={field.scale?.factor ?? ''}
+      placeholder="1/100"
+      take={setFactor}
+    />
+    <LensEntry
+      title="offset"
+      class="w-28 font-mono"
+      value={field.scale?.offset ?? ''}
+      placeholder="0"
+      take={setOffset}
+    />
+    <LensEntry
+      title="unit"
+      class="w-20 font-mono"
+      value={field.unit}
+      placeholder="none"
+      take={(unit) => set({ unit: unit.trim() })}
+    />
+    <LensEntry
+      title="minimum"
+      class="w-28 font-mono"
+      value={field.limits?.minimum ?? ''}
+      placeholder="any"
+      take={setLimit('minimum')}
+    />
+    <LensEntry
+      title="maximum"
+      class="w-28 font-mono"
+      value={field.limits?.maximum ?? ''}
+      placeholder="any"
+      take={setLimit('maximum')}
+    />
+    {#if reads !== 'float'}
+      {@const range = rangeOf(asSignal(field))}
+      <p class="mt-1 text-xs text-faint">
+        Holds <span class="font-mono">{range.minimum}</span> to <span class="font-mono">{range.maximum}</span>
+        {field.unit}; what is entered goes to the nearest raw number, halves away from zero.
+      </p>
+    {/if}
+  </LensSection>
 {/if}
 {#if reads === 'text'}
   {@const form = field.text ?? { prefix: 0, encoding: 'ascii', pad: 0 }}
-  <h3 class="lens-heading">Text</h3>
-  <label class="lens-row">
-    count before it
-    <select
-      class="inplace cursor-pointer"
-      value={String(form.prefix)}
-      onchange={(event) => set({ text: { ...form, prefix: Number(event.currentTarget.value) as 0 } })}
-    >
-      <option value="0">none</option>
-      <option value="8">8 bits</option>
-      <option value="16">16 bits</option>
-    </select>
-  </label>
-  <label class="lens-row">
-    encoding
-    <select
-      class="inplace cursor-pointer"
-      value={form.encoding}
-      onchange={(event) => set({ text: { ...form, encoding: event.currentTarget.value as 'ascii' } })}
-    >
-      <option value="ascii">ASCII</option>
-      <option value="utf-8">UTF-8</option>
-    </select>
-  </label>
-  <LensEntry
-    title="padding byte"
-    class="w-20 font-mono"
-    value={String(form.pad)}
-    take={(text) => set({ text: { ...form, pad: Number(text.replace(/^16#/, '0x')) } })}
-  />
+  <LensSection title="Text">
+    <label class="lens-row">
+      count before it
+      <select
+        class="inplace cursor-pointer"
+        value={String(form.prefix)}
+        onchange={(event) => set({ text: { ...form, prefix: Number(event.currentTarget.value) as 0 } })}
+      >
+        <option value="0">none</option>
+        <option value="8">8 bits</option>
+        <option value="16">16 bits</option>
+      </select>
+    </label>
+    <label class="lens-row">
+      encoding
+      <select
+        class="inplace cursor-pointer"
+        value={form.encoding}
+        onchange={(event) => set({ text: { ...form, encoding: event.currentTarget.value as 'ascii' } })}
+      >
+        <option value="ascii">ASCII</option>
+        <option value="utf-8">UTF-8</option>
+      </select>
+    </label>
+    <LensEntry
+      title="padding byte"
+      class="w-20 font-mono"
+      value={String(form.pad)}
+      take={(text) => set({ text: { ...form, pad: Number(text.replace(/^16#/, '0x')) } })}
+    />
+  </LensSection>
 {/if}
 
-<h3 class="lens-heading">Meaning</h3>
-<LensEntry
-  title="role"
-  class="w-44"
-  value={field.role ? roleText(field.role) : ''}
-  placeholder="start, output 3"
-  list="roles"
-  take={setRole}
-/>
-<datalist id="roles">
-  {#each fitting as name (name)}<option value={factsOfRole(name).title}></option>{/each}
-</datalist>
-{#if reads !== 'text' && reads !== 'bytes'}
+<LensSection title="Meaning">
   <LensEntry
-    title="labels"
+    title="role"
     class="w-44"
-    value={labelsText(field.labels)}
-    placeholder="0 = off, 1 = on"
-    take={(text) => set({ labels: labelsOf(text) })}
+    value={field.role ? roleText(field.role) : ''}
+    placeholder="start, output 3"
+    list="roles"
+    take={setRole}
   />
-{/if}
-{#if number && reads !== 'float'}
-  <LensEntry
-    title="bit labels"
-    class="w-44"
-    value={bitLabelsText(field.bitLabels)}
-    placeholder="3 = overload"
-    take={(text) => set({ bitLabels: bitLabelsOf(text) })}
-  />
-  <LensEntry
-    title="bit roles"
-    class="w-44"
-    value={bitRolesText(field.bitRoles)}
-    placeholder="0 = start, 3 = fault reset"
-    take={setBitRoles}
-  />
-  <LensEntry
-    title="special numbers"
-    class="w-36"
-    value={specialsText(field.specials)}
-    placeholder="65535 = no reading"
-    label="special numbers: no reading, overrange, underrange, fault"
-    take={(text) => set({ specials: specialsOf(text) })}
-  />
-{/if}
-{#if reads === 'boolean' || reads === 'unsigned'}
+  <datalist id="roles">
+    {#each fitting as name (name)}<option value={factsOfRole(name).title}></option>{/each}
+  </datalist>
+  {#if reads !== 'text' && reads !== 'bytes'}
+    <LensEntry
+      title="labels"
+      wraps
+      class="w-44"
+      value={labelsText(field.labels)}
+      placeholder="0 = off, 1 = on"
+      take={(text) => set({ labels: labelsOf(text) })}
+    />
+  {/if}
+  {#if number && reads !== 'float'}
+    <LensEntry
+      title="bit labels"
+      wraps
+      class="w-44"
+      value={bitLabelsText(field.bitLabels)}
+      placeholder="3 = overload"
+      take={(text) => set({ bitLabels: bitLabelsOf(text) })}
+    />
+    <LensEntry
+      title="bit roles"
+      wraps
+      class="w-44"
+      value={bitRolesText(field.bitRoles)}
+      placeholder="0 = start, 3 = fault reset"
+      take={setBitRoles}
+    />
+    <LensEntry
+      title="special numbers"
+      wraps
+      class="w-36"
+      value={specialsText(field.specials)}
+      placeholder="65535 = no reading"
+      label="special numbers: no reading, overrange, underrange, fault"
+      take={(text) => set({ specials: specialsOf(text) })}
+    />
+  {/if}
+  {#if reads === 'boolean' || reads === 'unsigned'}
+    <label class="lens-row">
+      normally closed, 0 acts
+      <input
+        type="checkbox"
+        class="checkbox checkbox-sm"
+        checked={field.normallyClosed}
+        onchange={(event) => set({ normallyClosed: event.currentTarget.checked })}
+      />
+    </label>
+  {/if}
   <label class="lens-row">
-    normally closed, 0 acts
+    serves a safety function
     <input
       type="checkbox"
       class="checkbox checkbox-sm"
-      checked={field.normallyClosed}
-      onchange={(event) => set({ normallyClosed: event.currentTarget.checked })}
+      checked={field.safety}
+      onchange={(event) => set({ safety: event.currentTarget.checked })}
     />
   </label>
-{/if}
-<label class="lens-row">
-  serves a safety function
-  <input
-    type="checkbox"
-    class="checkbox checkbox-sm"
-    checked={field.safety}
-    onchange={(event) => set({ safety: event.currentTarget.checked })}
+  {#if number}
+    <label class="lens-row">
+      shown as
+      <select
+        class="inplace cursor-pointer"
+        value={field.radix}
+        onchange={(event) => set({ radix: event.currentTarget.value as Field['radix'] })}
+      >
+        {#each radixes as radix (radix)}<option>{radix}</option>{/each}
+      </select>
+    </label>
+  {/if}
+  {#if field.sourceName}
+    <div class="lens-row">
+      name in the file <span class="min-w-0 text-right wrap-anywhere" title={field.sourceName}
+        >{field.sourceName}</span
+      >
+    </div>
+  {/if}
+  <LensEntry
+    title="note"
+    wraps
+    class="w-52"
+    value={field.note}
+    placeholder="none"
+    take={(note) => set({ note: note.trim() })}
   />
-</label>
-{#if number}
-  <label class="lens-row">
-    shown as
-    <select
-      class="inplace cursor-pointer"
-      value={field.radix}
-      onchange={(event) => set({ radix: event.currentTarget.value as Field['radix'] })}
-    >
-      {#each radixes as radix (radix)}<option>{radix}</option>{/each}
-    </select>
-  </label>
-{/if}
-{#if field.sourceName}
-  <div class="lens-row">
-    name in the file <span class="truncate text-right" title={field.sourceName}>{field.sourceName}</span>
-  </div>
-{/if}
-<LensEntry
-  title="note"
-  class="w-52"
-  value={field.note}
-  placeholder="none"
-  take={(note) => set({ note: note.trim() })}
-/>
+</LensSection>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LensSection from '$lib/controls/LensSection.svelte';
   import {
     agesAt,
     bothSides,
@@ -74,95 +75,97 @@
   {/if}
 </p>
 
-<h3 class="lens-heading">Both sides</h3>
-<div class="grid grid-cols-2 gap-2 font-mono text-[12.5px]">
-  <div class="min-w-0 rounded-field border border-base-300 px-1.5 py-1.5">
-    <div class="font-sans text-xs text-faint">controller · {sides.controller.side}</div>
-    <div class="wrap-anywhere">{sides.controller.text}</div>
-    <div class="text-xs text-faint">{sides.controller.direct}</div>
-  </div>
-  <div class="min-w-0 rounded-field border border-base-300 px-1.5 py-1.5">
-    <div class="font-sans text-xs text-faint">device · {sides.device.side}</div>
-    <div class="wrap-anywhere">{sides.device.text}</div>
-    {#if sides.device.plain !== sides.device.text}
-      <div class="text-xs text-faint">{sides.device.plain}</div>
-    {/if}
-  </div>
-</div>
-{#if ages.length}
-  <p class="mt-1 text-xs text-faint">
-    Computed from the age of the last answer of {ages.map((a) => a.run).join(', ')}, by the bench as by the
-    written code.
-  </p>
-{/if}
-<button
-  class="mt-1 cursor-pointer text-xs underline"
-  aria-expanded={showAll}
-  onclick={() => (showAll = !showAll)}>{showAll ? 'Fewer notations' : 'In every notation'}</button
->
-{#if showAll}
-  {#each everyAddress(scene, bit) as { notation, text } (notation.id)}
-    <div class="flex justify-between gap-2 border-b border-base-300 py-0.5 text-xs">
-      <span class="shrink-0 text-faint">{notation.title}</span><span
-        class="min-w-0 text-right font-mono wrap-anywhere">{text}</span
-      >
+<LensSection title="Both sides">
+  <div class="grid grid-cols-2 gap-2 font-mono text-[12.5px]">
+    <div class="min-w-0 rounded-field border border-base-300 px-1.5 py-1.5">
+      <div class="font-sans text-xs text-faint">controller · {sides.controller.side}</div>
+      <div class="wrap-anywhere">{sides.controller.text}</div>
+      <div class="text-xs text-faint">{sides.controller.direct}</div>
     </div>
-  {/each}
-{/if}
-
-{#if signal}
-  <h3 class="lens-heading">Readout</h3>
-  {#each steps as step, i (i)}
-    <div class="lens-row">
-      <span class="min-w-0 whitespace-normal">{step.title}</span>
-      <span
-        class={[
-          'min-w-0 text-right wrap-anywhere whitespace-normal',
-          step.step === 'label' ? 'font-semibold' : 'font-mono',
-          i === steps.length - 1 && 'font-semibold',
-        ]}>{step.text}</span
-      >
-    </div>
-  {:else}
-    <p class="text-faint">No bytes arrive. The bench brings them.</p>
-  {/each}
-  {#if doubt && field}
-    {@const { order, text } = doubt.better}
-    <p class="mt-1 text-xs">
-      ▲ {doubt.now.text} makes no sense here. Read {orderTexts[order]} it would be {text}: the byte order is
-      the likely cause.
-    </p>
-    <button
-      class="btn mt-1 btn-xs"
-      onclick={() => desk.edit({ edit: 'field.set', image: image.id, field: field.id, set: { order } })}
-      >Read {field.name} {orderTexts[order]}</button
-    >
-  {/if}
-  {#if image.direction === 'command' && last}
-    <div class="lens-row mt-1">
-      <span>Write</span>
-      {#if desk.armed}
-        <span class="font-mono">
-          <WriteValue
-            {deviceId}
-            {signal}
-            on={last.value === true}
-            plain={last.plain}
-            shown={steps.at(-1)?.text ?? last.plain}
-          />
-        </span>
-      {:else}
-        <span class="text-faint">Arm allows it</span>
+    <div class="min-w-0 rounded-field border border-base-300 px-1.5 py-1.5">
+      <div class="font-sans text-xs text-faint">device · {sides.device.side}</div>
+      <div class="wrap-anywhere">{sides.device.text}</div>
+      {#if sides.device.plain !== sides.device.text}
+        <div class="text-xs text-faint">{sides.device.plain}</div>
       {/if}
     </div>
+  </div>
+  {#if ages.length}
+    <p class="mt-1 text-xs text-faint">
+      Computed from the age of the last answer of {ages.map((a) => a.run).join(', ')}, by the bench as by the
+      written code.
+    </p>
   {/if}
+  <button
+    class="mt-1 cursor-pointer text-xs underline"
+    aria-expanded={showAll}
+    onclick={() => (showAll = !showAll)}>{showAll ? 'Fewer notations' : 'In every notation'}</button
+  >
+  {#if showAll}
+    {#each everyAddress(scene, bit) as { notation, text } (notation.id)}
+      <div class="flex justify-between gap-2 border-b border-base-300 py-0.5 text-xs">
+        <span class="shrink-0 text-faint">{notation.title}</span><span
+          class="min-w-0 text-right font-mono wrap-anywhere">{text}</span
+        >
+      </div>
+    {/each}
+  {/if}
+</LensSection>
+
+{#if signal}
+  <LensSection title="Readout">
+    {#each steps as step, i (i)}
+      <div class="lens-row">
+        <span class="min-w-0 whitespace-normal">{step.title}</span>
+        <span
+          class={[
+            'min-w-0 text-right wrap-anywhere whitespace-normal',
+            step.step === 'label' ? 'font-semibold' : 'font-mono',
+            i === steps.length - 1 && 'font-semibold',
+          ]}>{step.text}</span
+        >
+      </div>
+    {:else}
+      <p class="text-faint">No bytes arrive. The bench brings them.</p>
+    {/each}
+    {#if doubt && field}
+      {@const { order, text } = doubt.better}
+      <p class="mt-1 text-xs">
+        ▲ {doubt.now.text} makes no sense here. Read {orderTexts[order]} it would be {text}: the byte order is
+        the likely cause.
+      </p>
+      <button
+        class="btn mt-1 btn-xs"
+        onclick={() => desk.edit({ edit: 'field.set', image: image.id, field: field.id, set: { order } })}
+        >Read {field.name} {orderTexts[order]}</button
+      >
+    {/if}
+    {#if image.direction === 'command' && last}
+      <div class="lens-row mt-1">
+        <span>Write</span>
+        {#if desk.armed}
+          <span class="font-mono">
+            <WriteValue
+              {deviceId}
+              {signal}
+              on={last.value === true}
+              plain={last.plain}
+              shown={steps.at(-1)?.text ?? last.plain}
+            />
+          </span>
+        {:else}
+          <span class="text-faint">Arm allows it</span>
+        {/if}
+      </div>
+    {/if}
+  </LensSection>
 {/if}
 
 {#if computed.length}
   <h3 class="lens-heading">Computed from it</h3>
   {#each computed as { derived, text } (derived.id)}
     <div class="lens-row" title={derived.note}>
-      <span class="min-w-0 truncate font-mono">{derived.name}</span><span class="font-mono font-semibold"
+      <span class="min-w-0 font-mono wrap-anywhere">{derived.name}</span><span class="font-mono font-semibold"
         >{text}</span
       >
     </div>

@@ -1,5 +1,7 @@
 <script lang="ts">
   import { bothSides, fieldTable, type AddressScene } from '@fadenkreuz/core';
+  import type { LongColumn } from '$lib/controls/longColumn.js';
+  import LongTable from '$lib/controls/LongTable.svelte';
 
   /** The fields of an image as rows, with the columns that any of them fills. */
   let { scene }: { scene: AddressScene } = $props();
@@ -7,45 +9,34 @@
   const image = $derived(scene.image);
   const table = $derived(fieldTable(image));
   const titles = $derived(table[0] ?? []);
-  const fields = $derived(table.slice(1));
-  const filled = $derived(titles.map((_, i) => fields.some((row) => row[i])));
+  const rows = $derived(table.slice(1).map((cells, at) => ({ at, cells })));
+  type Row = (typeof rows)[number];
+  /** Indices of the columns that are shown. */
+  const filled = $derived(titles.flatMap((_, i) => (rows.some(({ cells }) => cells[i]) ? [i] : [])));
+  const address = $derived(titles.findIndex((t) => t.startsWith('address')));
+  const bitOf = ({ cells }: Row) => {
+    const [byte = 0, bit = 0] = (cells[address] ?? '').split('.').map(Number);
+    return byte * 8 + bit;
+  };
+  const columns: LongColumn<Row>[] = $derived([
+    { id: 'controller', title: 'controller', sort: bitOf },
+    ...filled.map((i) => ({ id: titles[i]!, title: titles[i]!, sort: ({ cells }: Row) => cells[i] ?? '' })),
+  ]);
 </script>
 
-<!-- It scrolls, so the keyboard must reach it (WCAG 2.2, 2.1.1). -->
-<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-<div
-  class="min-h-0 flex-1 overflow-auto rounded-field border border-base-300"
-  role="region"
-  aria-label="table of the fields"
-  tabindex="0"
+<LongTable
+  label="fields of the image"
+  {rows}
+  {columns}
+  key={(row) => String(row.at)}
+  empty="No fields yet."
+  rowHeight={26}
+  class="min-h-0 flex-1 rounded-field border border-base-300"
 >
-  <table class="w-full border-collapse text-xs" aria-label="fields of the image">
-    <thead class="sticky top-0 bg-base-200 text-left">
-      <tr>
-        <th class="border-b border-base-300 px-2 py-1">controller</th>
-        {#each titles as title, i (i)}
-          {#if filled[i]}<th class="border-b border-base-300 px-2 py-1 whitespace-nowrap">{title}</th>{/if}
-        {/each}
-      </tr>
-    </thead>
-    <tbody>
-      {#each fields as row, r (r)}
-        {@const [byte = 0, bitOf = 0] = (row[titles.findIndex((t) => t.startsWith('address'))] ?? '')
-          .split('.')
-          .map(Number)}
-        <tr>
-          <td class="border-b border-base-300 px-2 py-0.5 font-mono text-faint"
-            >{byte < image.size ? bothSides(scene, byte * 8 + bitOf).controller.text : 'past the end'}</td
-          >
-          {#each row as cell, i (i)}
-            {#if filled[i]}<td class="max-w-64 truncate border-b border-base-300 px-2 py-0.5 font-mono"
-                >{cell}</td
-              >{/if}
-          {/each}
-        </tr>
-      {:else}
-        <tr><td class="p-2 text-faint">No fields yet.</td></tr>
-      {/each}
-    </tbody>
-  </table>
-</div>
+  {#snippet cells(row)}
+    <td class="font-mono text-faint"
+      >{bitOf(row) < image.size * 8 ? bothSides(scene, bitOf(row)).controller.text : 'past the end'}</td
+    >
+    {#each filled as i (i)}<td class="max-w-64 font-mono break-words">{row.cells[i]}</td>{/each}
+  {/snippet}
+</LongTable>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LensSection from '$lib/controls/LensSection.svelte';
   import {
     byteOrders,
     controllerNotation,
@@ -70,117 +71,121 @@
 
 <RoleProposals {image} {device} />
 
-<h3 class="lens-heading">Bytes</h3>
-<label class="lens-row">
-  byte order
-  <select
-    class="inplace max-w-48 min-w-0 cursor-pointer"
-    aria-label="byte order of the image"
-    value={image.order ?? ''}
-    onchange={(event) => set({ order: oneOf(byteOrders, event.currentTarget.value) ?? null })}
-  >
-    <option value="">not stated, read as little</option>
-    {#each byteOrders as order (order)}<option value={order}>{orderTexts[order]}</option>{/each}
-  </select>
-</label>
-<label class="lens-row">
-  bytes of each word swapped on the way
-  <input
-    type="checkbox"
-    class="checkbox checkbox-sm"
-    checked={image.swapped}
-    onchange={(event) => set({ swapped: event.currentTarget.checked })}
-  />
-</label>
+<LensSection title="Bytes">
+  <label class="lens-row">
+    byte order
+    <select
+      class="inplace max-w-48 min-w-0 cursor-pointer"
+      aria-label="byte order of the image"
+      value={image.order ?? ''}
+      onchange={(event) => set({ order: oneOf(byteOrders, event.currentTarget.value) ?? null })}
+    >
+      <option value="">not stated, read as little</option>
+      {#each byteOrders as order (order)}<option value={order}>{orderTexts[order]}</option>{/each}
+    </select>
+  </label>
+  <label class="lens-row">
+    bytes of each word swapped on the way
+    <input
+      type="checkbox"
+      class="checkbox checkbox-sm"
+      checked={image.swapped}
+      onchange={(event) => set({ swapped: event.currentTarget.checked })}
+    />
+  </label>
+</LensSection>
 
-<h3 class="lens-heading">Device's numbers</h3>
-<label class="lens-row">
-  notation
-  <select
-    class="inplace max-w-48 min-w-0 cursor-pointer"
-    value={numbering.notation}
-    onchange={(event) => setNumbering({ notation: event.currentTarget.value })}
-  >
-    {#each notations.filter((n) => n.side === 'device') as n (n.id)}<option value={n.id}>{n.title}</option
-      >{/each}
-  </select>
-</label>
-{#if own.ranges}
-  <LensEntry
-    title="ranges"
-    class="w-44 font-mono"
-    value={rangesText}
-    placeholder="217+32 at 12"
-    label="signal ranges: first number + count at point"
-    take={setRanges}
-  />
-{:else if !scene.runs}
-  <LensEntry
-    title="units before the image"
-    class="w-20 font-mono"
-    value={String(numbering.before)}
-    take={(text) => setNumbering({ before: Number(text) })}
-  />
-{/if}
-{#if typeof own.unitBits === 'number' && !own.ranges && !scene.runs}
-  <NumberedBlocks {scene} blocks={numbering.blocks} take={(blocks) => setNumbering({ blocks })} />
-{/if}
-{#if own.pattern.includes('{slot}')}
-  <LensEntry
-    title="slot"
-    class="w-20 font-mono"
-    value={String(numbering.slot)}
-    take={(text) => setNumbering({ slot: Number(text) })}
-  />
-  <LensEntry
-    title="subslot"
-    class="w-20 font-mono"
-    value={String(numbering.subslot)}
-    take={(text) => setNumbering({ subslot: Number(text) })}
-  />
-{/if}
-<p class="mt-1 text-xs text-faint">
-  first bit: <span class="font-mono">{writeAddress(own, scene, 0) ?? 'no number'}</span>, last:
-  <span class="font-mono">{writeAddress(own, scene, Math.max(0, image.size * 8 - 1)) ?? 'no number'}</span>
-</p>
+<LensSection title="Device's numbers" open={false} brief={own.title}>
+  <label class="lens-row">
+    notation
+    <select
+      class="inplace max-w-48 min-w-0 cursor-pointer"
+      value={numbering.notation}
+      onchange={(event) => setNumbering({ notation: event.currentTarget.value })}
+    >
+      {#each notations.filter((n) => n.side === 'device') as n (n.id)}<option value={n.id}>{n.title}</option
+        >{/each}
+    </select>
+  </label>
+  {#if own.ranges}
+    <LensEntry
+      title="ranges"
+      class="w-44 font-mono"
+      value={rangesText}
+      placeholder="217+32 at 12"
+      label="signal ranges: first number + count at point"
+      take={setRanges}
+    />
+  {:else if !scene.runs}
+    <LensEntry
+      title="units before the image"
+      class="w-20 font-mono"
+      value={String(numbering.before)}
+      take={(text) => setNumbering({ before: Number(text) })}
+    />
+  {/if}
+  {#if typeof own.unitBits === 'number' && !own.ranges && !scene.runs}
+    <NumberedBlocks {scene} blocks={numbering.blocks} take={(blocks) => setNumbering({ blocks })} />
+  {/if}
+  {#if own.pattern.includes('{slot}')}
+    <LensEntry
+      title="slot"
+      class="w-20 font-mono"
+      value={String(numbering.slot)}
+      take={(text) => setNumbering({ slot: Number(text) })}
+    />
+    <LensEntry
+      title="subslot"
+      class="w-20 font-mono"
+      value={String(numbering.subslot)}
+      take={(text) => setNumbering({ subslot: Number(text) })}
+    />
+  {/if}
+  <p class="mt-1 text-xs text-faint">
+    first bit: <span class="font-mono">{writeAddress(own, scene, 0) ?? 'no number'}</span>, last:
+    <span class="font-mono">{writeAddress(own, scene, Math.max(0, image.size * 8 - 1)) ?? 'no number'}</span>
+  </p>
+</LensSection>
 
-<h3 class="lens-heading">Controller <span class="font-mono">{desk.cell.controller.name}</span></h3>
-<label class="lens-row">
-  notation
-  <select
-    class="inplace max-w-48 min-w-0 cursor-pointer"
-    value={controllerNotation(scene).id}
-    onchange={(event) => setController({ notation: event.currentTarget.value })}
-  >
-    {#each notations.filter((n) => n.side === 'controller') as n (n.id)}<option value={n.id}>{n.title}</option
-      >{/each}
-  </select>
-</label>
-<label class="lens-row">
-  elements
-  <select
-    class="inplace cursor-pointer pr-6 font-mono"
-    aria-label="bits of an element"
-    value={String(link.elements.bits ?? '')}
-    onchange={(event) => setElements({ bits: oneOf(elementWidths, event.currentTarget.value) ?? null })}
-  >
-    <option value="">usual: {usual.elementBits} bits</option>
-    {#each elementWidths as bits (bits)}<option value={String(bits)}>{bits} bits</option>{/each}
-  </select>
-</label>
-<label class="lens-row">
-  they fill
-  <select
-    class="inplace cursor-pointer pr-6"
-    aria-label="byte order of an element"
-    value={link.elements.order ?? ''}
-    onchange={(event) => setElements({ order: oneOf(elementOrders, event.currentTarget.value) ?? null })}
-  >
-    <option value="">usual: {orderNames[usual.elementOrder]}</option>
-    {#each elementOrders as order (order)}<option value={order}>{orderNames[order]}</option>{/each}
-  </select>
-</label>
-<p class="text-faint">For both images of {device.name} alone; the controller has its own in the line-up.</p>
+<LensSection title="Controller" open={false} brief={controllerNotation(scene).title}>
+  <label class="lens-row">
+    notation
+    <select
+      class="inplace max-w-48 min-w-0 cursor-pointer"
+      value={controllerNotation(scene).id}
+      onchange={(event) => setController({ notation: event.currentTarget.value })}
+    >
+      {#each notations.filter((n) => n.side === 'controller') as n (n.id)}<option value={n.id}
+          >{n.title}</option
+        >{/each}
+    </select>
+  </label>
+  <label class="lens-row">
+    elements
+    <select
+      class="inplace cursor-pointer pr-6 font-mono"
+      aria-label="bits of an element"
+      value={String(link.elements.bits ?? '')}
+      onchange={(event) => setElements({ bits: oneOf(elementWidths, event.currentTarget.value) ?? null })}
+    >
+      <option value="">usual: {usual.elementBits} bits</option>
+      {#each elementWidths as bits (bits)}<option value={String(bits)}>{bits} bits</option>{/each}
+    </select>
+  </label>
+  <label class="lens-row">
+    they fill
+    <select
+      class="inplace cursor-pointer pr-6"
+      aria-label="byte order of an element"
+      value={link.elements.order ?? ''}
+      onchange={(event) => setElements({ order: oneOf(elementOrders, event.currentTarget.value) ?? null })}
+    >
+      <option value="">usual: {orderNames[usual.elementOrder]}</option>
+      {#each elementOrders as order (order)}<option value={order}>{orderNames[order]}</option>{/each}
+    </select>
+  </label>
+  <p class="text-faint">For both images of {device.name} alone; the controller has its own in the line-up.</p>
+</LensSection>
 
 <GroupsForm {image} />
 {#if image.direction === 'feedback'}<DerivedForm {image} {bytes} />{/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LongSelect from '$lib/controls/LongSelect.svelte';
   import { allImages, type ImagePlace } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
 
@@ -10,8 +11,9 @@
   const show = (image: string) => (desk.crosshair = { image, bit: 0 });
 </script>
 
-<select
-  class="inplace max-w-56 cursor-pointer font-mono text-lg font-semibold"
+<LongSelect
+  class="max-w-72 font-mono text-lg leading-tight font-semibold"
+  text={place.device.name}
   aria-label={label}
   value={place.device.id}
   onchange={(event) => {
@@ -24,8 +26,8 @@
   {#each desk.cell.devices.filter((d) => d.links.length) as device (device.id)}<option value={device.id}
       >{device.name}</option
     >{/each}
-</select>
-<div class="segment" role="group" aria-label="direction">
+</LongSelect>
+<div class="segment shrink-0" role="group" aria-label="direction">
   {#each [place.link.command, place.link.feedback] as image (image.id)}
     {@const here = image.id === place.image.id}
     {@const command = image.direction === 'command'}

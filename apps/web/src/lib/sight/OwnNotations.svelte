@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LensSection from '$lib/controls/LensSection.svelte';
   import type { Notation } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import LensEntry from '$lib/controls/LensEntry.svelte';
@@ -55,59 +56,60 @@
     set(notation, { [key]: key === 'unitBits' && /^\d+$/.test(text) ? Number(text) : text });
 </script>
 
-<h3 class="lens-heading">Notations of this cell</h3>
-{#each own as notation (notation.id)}
-  <div class="flex items-center justify-between gap-2 border-b border-base-300 py-1">
-    <button
-      class="min-w-0 cursor-pointer truncate text-left underline"
-      aria-expanded={opened === notation.id}
-      onclick={() => (opened = opened === notation.id ? undefined : notation.id)}>{notation.title}</button
-    >
-    <button
-      class="cursor-pointer text-xs underline"
-      aria-label="remove {notation.title}"
-      onclick={() => store(own.filter((n) => n.id !== notation.id))}>remove</button
-    >
-  </div>
-  {#if opened === notation.id}
-    <LensEntry
-      title="called"
-      class="w-44"
-      value={notation.title}
-      take={(title) => set(notation, { title: title.trim() })}
-    />
-    <LensEntry
-      title="written"
-      class="w-52 font-mono"
-      value={notation.pattern}
-      label="pattern, with unit, bit, area, array, device, slot, subslot in braces"
-      take={(pattern) => set(notation, { pattern: pattern.trim() })}
-    />
-    {#each Object.keys(choices) as (keyof typeof choices)[] as key (key)}
-      <label class="lens-row">
-        {titles[key]}
-        <select
-          class="inplace cursor-pointer font-mono"
-          aria-label="{titles[key]}, {notation.title}"
-          value={String(notation[key])}
-          onchange={(event) => choose(notation, key, event.currentTarget.value)}
-        >
-          {#each choices[key] as choice (choice)}<option>{choice}</option>{/each}
-        </select>
-      </label>
-    {/each}
-    <LensEntry
-      title="first unit is"
-      class="w-20 font-mono"
-      value={String(notation.first)}
-      take={(text) => set(notation, { first: Number(text) })}
-    />
-    <LensEntry
-      title="lowest bit is"
-      class="w-20 font-mono"
-      value={String(notation.firstBit)}
-      take={(text) => set(notation, { firstBit: Number(text) })}
-    />
-  {/if}
-{/each}
-<button class="btn mt-2 btn-sm" onclick={add}>Describe a notation</button>
+<LensSection title="Notations of this cell" open={false} brief={String(desk.cell.notations.length || 'none')}>
+  {#each own as notation (notation.id)}
+    <div class="flex items-center justify-between gap-2 border-b border-base-300 py-1">
+      <button
+        class="min-w-0 cursor-pointer text-left wrap-anywhere underline"
+        aria-expanded={opened === notation.id}
+        onclick={() => (opened = opened === notation.id ? undefined : notation.id)}>{notation.title}</button
+      >
+      <button
+        class="cursor-pointer text-xs underline"
+        aria-label="remove {notation.title}"
+        onclick={() => store(own.filter((n) => n.id !== notation.id))}>remove</button
+      >
+    </div>
+    {#if opened === notation.id}
+      <LensEntry
+        title="called"
+        class="w-44"
+        value={notation.title}
+        take={(title) => set(notation, { title: title.trim() })}
+      />
+      <LensEntry
+        title="written"
+        class="w-52 font-mono"
+        value={notation.pattern}
+        label="pattern, with unit, bit, area, array, device, slot, subslot in braces"
+        take={(pattern) => set(notation, { pattern: pattern.trim() })}
+      />
+      {#each Object.keys(choices) as (keyof typeof choices)[] as key (key)}
+        <label class="lens-row">
+          {titles[key]}
+          <select
+            class="inplace cursor-pointer font-mono"
+            aria-label="{titles[key]}, {notation.title}"
+            value={String(notation[key])}
+            onchange={(event) => choose(notation, key, event.currentTarget.value)}
+          >
+            {#each choices[key] as choice (choice)}<option>{choice}</option>{/each}
+          </select>
+        </label>
+      {/each}
+      <LensEntry
+        title="first unit is"
+        class="w-20 font-mono"
+        value={String(notation.first)}
+        take={(text) => set(notation, { first: Number(text) })}
+      />
+      <LensEntry
+        title="lowest bit is"
+        class="w-20 font-mono"
+        value={String(notation.firstBit)}
+        take={(text) => set(notation, { firstBit: Number(text) })}
+      />
+    {/if}
+  {/each}
+  <button class="btn mt-2 btn-sm" onclick={add}>Describe a notation</button>
+</LensSection>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LensSection from '$lib/controls/LensSection.svelte';
   import {
     proposeRoles,
     rolesOfKind,
@@ -26,27 +27,30 @@
   const take = (chosen: readonly RoleProposal[]) => void desk.edit(takeRoles(image, chosen));
 </script>
 
-<h3 class="lens-heading">Roles</h3>
-<div class="lens-row">
-  <span>{given} given, {proposals.length} proposed</span>
-  {#if safe.length > 0}
-    <button class="btn btn-xs" onclick={() => take(safe)}>Take {safe.length}</button>
-  {/if}
-</div>
-<ul aria-label="proposed roles" class="max-h-64 overflow-y-auto text-[13px]">
-  {#each proposals as proposal (`${proposal.field} ${proposal.bit ?? ''}`)}
-    <li class="flex items-start gap-2 border-b border-base-300 py-1">
-      <span class="min-w-0 flex-1">
-        <span class="font-mono break-words">{nameOf(proposal)}</span> →
-        <strong>{roleText(proposal.role)}</strong>
-        <span class="block text-xs text-faint">
-          {Math.round(proposal.sure * 100)} % sure: {proposal.reason}
-          {#if proposal.ask}▲ about a safety function: look in the manual{/if}
+<LensSection title="Roles" brief="{given} given, {proposals.length} proposed">
+  <div class="lens-row">
+    <span>{given} given, {proposals.length} proposed</span>
+    {#if safe.length > 0}
+      <button class="btn btn-xs" onclick={() => take(safe)}>Take {safe.length}</button>
+    {/if}
+  </div>
+  <ul aria-label="proposed roles" class="max-h-64 overflow-y-auto text-[13px]">
+    {#each proposals as proposal (`${proposal.field} ${proposal.bit ?? ''}`)}
+      <li class="flex items-start gap-2 border-b border-base-300 py-1">
+        <span class="min-w-0 flex-1">
+          <span class="font-mono break-words">{nameOf(proposal)}</span> →
+          <strong>{roleText(proposal.role)}</strong>
+          <span class="block text-xs text-faint">
+            {Math.round(proposal.sure * 100)} % sure: {proposal.reason}
+            {#if proposal.ask}▲ about a safety function: look in the manual{/if}
+          </span>
         </span>
-      </span>
-      <button class="btn btn-xs" aria-label="take {roleText(proposal.role)}" onclick={() => take([proposal])}
-        >Take</button
-      >
-    </li>
-  {/each}
-</ul>
+        <button
+          class="btn btn-xs"
+          aria-label="take {roleText(proposal.role)}"
+          onclick={() => take([proposal])}>Take</button
+        >
+      </li>
+    {/each}
+  </ul>
+</LensSection>

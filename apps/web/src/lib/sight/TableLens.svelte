@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { TableChoice, TablePreview } from './tablePreview.js';
-  import { tableUnits, type TableReading, type TableUnit } from '@fadenkreuz/core';
+  import { roleText, tableUnits, type TableReading, type TableUnit } from '@fadenkreuz/core';
   import type { Snippet } from 'svelte';
   import RowsNotRead from '$lib/controls/RowsNotRead.svelte';
 
@@ -66,7 +66,9 @@
     value={reading.lengthUnit}
     onchange={(event) => setReading({ lengthUnit: event.currentTarget.value as TableUnit })}
   >
-    {#each Object.keys(tableUnits) as unit (unit)}<option value={unit}>{unit}s</option>{/each}
+    {#each Object.keys(tableUnits).filter((u) => u !== 'signal') as unit (unit)}<option value={unit}
+        >{unit}s</option
+      >{/each}
   </select>
 </label>
 <label class="lens-row">
@@ -97,6 +99,17 @@
     onchange={(event) => onchange({ ...choice, enlarge: event.currentTarget.checked })}
   />
 </label>
+{#if preview.roles.length > 0}
+  <label class="lens-row" title={preview.roles.map((p) => roleText(p.role)).join(', ')}>
+    with {preview.roles.length} roles that their names say
+    <input
+      type="checkbox"
+      class="checkbox checkbox-sm"
+      checked={choice.roles}
+      onchange={(event) => onchange({ ...choice, roles: event.currentTarget.checked })}
+    />
+  </label>
+{/if}
 <div class="mt-3 flex gap-2">{@render children()}</div>
 <RowsNotRead rows={preview.bad} cells={preview.unread} unused={preview.unused} />
 {#if preview.findings.length}

@@ -20,6 +20,7 @@
   import {
     alongTape,
     bitAtPoint,
+    changeShades,
     rowsInSight,
     segmentsByRow,
     segmentsOf,
@@ -44,6 +45,8 @@
     /** Left out where the tape only shows. */
     onedit?: (edit: Edit) => void;
     newId?: () => string;
+    /** When each bit last changed, ms since 1970, in the device's order of bytes; and the time now. */
+    changed?: { at: Float64Array; now: number } | undefined;
     /** Names the single bits in full below the tape. */
     legend?: boolean;
   }
@@ -58,6 +61,7 @@
     onedit,
     newId = () => 'new',
     legend = false,
+    changed,
   }: Props = $props();
 
   type Drag =
@@ -98,6 +102,10 @@
     bytes && image.swapped ? bytes.map((_, b) => bytes[swappedByte(b, image.size)] ?? 0) : bytes,
   );
   const marks = $derived(deviceBytes ? setBitMarks(deviceBytes, shape, sight.first, sight.last) : '');
+
+  const shades = $derived(
+    changed ? changeShades(changed.at, changed.now, shape, sight.first, sight.last) : [],
+  );
 
   function liveText(signal: Signal): { text: string; on: boolean } | undefined {
     const i = indexes.get(signal.id);
@@ -209,7 +217,7 @@
           style:top="{top}px"
           style:line-height={shape.rowHeight < 40 ? `${shape.rowHeight}px` : undefined}
         >
-          <div class="truncate">{side.controller.elementText}</div>
+          <div class="min-w-0 wrap-anywhere">{side.controller.elementText}</div>
           {#if shape.rowHeight > 40}
             <div class="text-xs text-faint">{side.controller.directElement}</div>
           {/if}
@@ -220,9 +228,9 @@
           style:top="{top}px"
           style:line-height={shape.rowHeight < 40 ? `${shape.rowHeight}px` : undefined}
         >
-          <div class="truncate">{side.device.unitText}</div>
+          <div class="min-w-0 wrap-anywhere">{side.device.unitText}</div>
           {#if shape.rowHeight > 40}
-            <div class="truncate text-xs text-faint">
+            <div class="min-w-0 text-xs wrap-anywhere text-faint">
               {#if side.device.block}
                 of {side.device.block}
               {:else}
@@ -273,6 +281,13 @@
           />
         {/each}
 
+        {#if shades.some(Boolean)}
+          <svg class="pointer-events-none absolute inset-0 z-[1]" {width} {height} aria-hidden="true">
+            {#each shades as path, i (i)}
+              <path d={path} fill="currentColor" opacity={[0.34, 0.2, 0.1][i]} />
+            {/each}
+          </svg>
+        {/if}
         {#if marks}
           <svg class="pointer-events-none absolute inset-0 z-[1]" {width} {height} aria-hidden="true">
             <path d={marks} fill="currentColor" />

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Segment, TapeShape } from './tape.js';
+  import { fitText, type Segment, type TapeShape } from './tape.js';
   import { typeText } from './fieldTexts.js';
   import { initialsOf } from './initials.js';
 
@@ -18,6 +18,8 @@
   const { signal } = $derived(segment);
   const single = $derived(signal.bits === 1);
   const roomy = $derived(shape.rowHeight > 40);
+  /** For a text, px. */
+  const room = $derived(segment.width - 18);
   const gap = $derived(shape.rowHeight > 20 ? 3 : 1);
   const filled = $derived(single && live?.on);
   const tone = $derived(
@@ -57,14 +59,18 @@
       >
     {/if}
   {:else if segment.begins && roomy}
-    <span class="truncate px-2 text-[13px] font-semibold">{signal.name}</span>
-    <span class="truncate px-2 font-mono text-[12px]">{live?.text ?? typeText(signal)}</span>
+    <span class="px-2 text-[13px] font-semibold whitespace-nowrap">{fitText(signal.name, room)}</span>
+    <span class="px-2 font-mono text-[12px] whitespace-nowrap"
+      >{fitText(live?.text ?? typeText(signal), room)}</span
+    >
   {:else if segment.begins}
-    <span class="truncate px-1.5 text-xs"
-      >{signal.name} <span class="font-mono">{live?.text ?? ''}</span></span
+    <span class="px-1.5 text-xs whitespace-nowrap"
+      >{fitText(`${signal.name} ${live?.text ?? ''}`.trim(), room)}</span
     >
   {:else}
-    <span class="truncate px-2 font-mono text-xs opacity-80">{signal.name} …</span>
+    <span class="px-2 font-mono text-xs whitespace-nowrap opacity-80"
+      >{fitText(`${signal.name} …`, room)}</span
+    >
   {/if}
   {#if resizable && segment.ends && segment.width > 12}
     <span

@@ -80,10 +80,12 @@ export function retypeField(image: Image, field: Field, type: Field['type']): Ed
 export function takeRoles(
   image: Pick<Image, 'id' | 'fields'>,
   proposals: readonly RoleProposal[],
+  /** With the fields that get none. */
+  all = false,
 ): Edit & { edit: 'image.arrange' } {
   const fields = image.fields.flatMap((field) => {
     const own = proposals.filter((p) => p.field === field.id);
-    if (own.length === 0) return [];
+    if (own.length === 0) return all ? [field] : [];
     const whole = own.find((p) => p.bit === null);
     const bits = own.flatMap(({ bit, role }) => (bit === null ? [] : [{ bit, role }]));
     const bitRoles = [...field.bitRoles, ...bits].sort((a, b) => a.bit - b.bit);

@@ -1,5 +1,5 @@
 /** Most letters that stand in the cell of a bit. */
-const most = 4;
+const most = 3;
 
 /** A name in so few letters that it fits above a bit: the first ones of its words, `net_control` as `nc`. */
 export function initialsOf(name: string): string {

@@ -9,7 +9,7 @@ const rows = tableCells(file('e2e/rind_camera_v1.tsv'));
 const place = imageById(demo, 'v1-fb');
 let ids = 0;
 const newId = () => `n${(ids += 1)}`;
-const preview = (base: number, part: { replace?: boolean; enlarge?: boolean } = {}) =>
+const preview = (base: number, part: { replace?: boolean; enlarge?: boolean; roles?: boolean } = {}) =>
   tablePreview(
     demo,
     place,
@@ -18,6 +18,7 @@ const preview = (base: number, part: { replace?: boolean; enlarge?: boolean } = 
       reading: { ...guessReading(rows, place.image), base },
       replace: part.replace ?? true,
       enlarge: part.enlarge ?? false,
+      roles: part.roles ?? false,
     },
     newId,
   );
@@ -45,4 +46,13 @@ test('beside the fields that are there already, the overlaps are said', () => {
   const { image, findings } = preview(1, { replace: false });
   expect(image.fields.length).toBe(place.image.fields.length + 143);
   expect(findings.some((f) => f.code === 'field.overlap')).toBe(true);
+});
+
+test('with their names come the roles that these say, in one edit, where that is wanted', () => {
+  const { roles, edit } = preview(1, { roles: true });
+  expect(roles.length).toBeGreaterThan(5);
+  const given = (of: typeof edit) =>
+    imageById(applyEdit(demo, of), 'v1-fb').image.fields.flatMap((f) => f.role?.is ?? []);
+  expect(given(edit)).toEqual(expect.arrayContaining(['ready', 'pass', 'fail']));
+  expect(given(preview(1).edit)).toEqual([]);
 });

@@ -125,6 +125,46 @@ export function setBitMarks(bytes: Uint8Array, shape: TapeShape, first: number, 
   return marks.join('');
 }
 
+/** Since when a bit has not changed, ms, for each shade of the tape; the first fits. */
+export const shadeAges = [2000, 10_000, 60_000] as const;
+
+/** Outlines of the bits that changed not long ago, one SVG path for each shade. */
+export function changeShades(
+  changedAt: Float64Array,
+  now: number,
+  shape: TapeShape,
+  first: number,
+  last: number,
+): string[] {
+  const { rowBits, cell, rowHeight } = shape;
+  const paths: string[][] = shadeAges.map(() => []);
+  const end = Math.min(changedAt.length, (last + 1) * rowBits);
+  for (let bit = first * rowBits; bit < end; bit += 1) {
+    const at = changedAt[bit]!;
+    const shade = at === 0 ? -1 : shadeAges.findIndex((age) => now - at < age);
+    if (shade < 0) continue;
+    const { left, top } = placeOfBit(bit, shape);
+    paths[shade]!.push(`M${left + 1} ${top + 1}h${cell - 1}v${rowHeight - 2}h${1 - cell}z`);
+  }
+  return paths.map((path) => path.join(''));
+}
+
+/** A letter of the tape's text is not wider, px. */
+const letterPx = 7.3;
+
+/** A text as it fits into so many px: whole, or so much of it with three dots; nothing where not even that fits. */
+export function fitText(text: string, px: number): string {
+  const letters = Math.floor(px / letterPx);
+  if (text.length <= letters) return text;
+  return letters < 3 ? '' : `${text.slice(0, letters - 1)}…`;
+}
+
+/** Whether the name of a signal has no room on the tape. */
+export function isNameCut(signal: Signal, shape: TapeShape): boolean {
+  const [first] = segmentsOf(signal, shape);
+  return signal.bits === 1 || (first !== undefined && fitText(signal.name, first.width - 18) !== signal.name);
+}
+
 /** Left edge and top of a bit. */
 export const placeOfBit = (bit: number, shape: TapeShape) => ({
   left: (shape.rowBits - 1 - (alongTape(bit, shape) % shape.rowBits)) * shape.cell,

@@ -56,7 +56,13 @@
 
   const needsArm = (cure: Cure) => cure.do === 'set-address' || cure.do === 'stop-asking';
 
+  /** What real devices get with Arm is said before, at the foot: there it is not given beside something else. */
+  const armsHere = $derived(desk.running && !desk.armedElsewhere && !desk.bench?.links.some((l) => l.sends));
+  /** Seconds that are enough to write an address and to find the device there. */
+  const armFor = 30;
+
   async function act(cure: Cure) {
+    if (needsArm(cure) && !desk.armed && !(await desk.arm(armFor))) return;
     if (cure.do === 'edit') desk.edit(cure.edit);
     else if (cure.do === 'add') {
       const name = nextName(desk.cell, kindOfText(cure.found.productName ?? '') ?? 'other');
@@ -83,10 +89,11 @@
   {#each line.cures as cure, i (i)}
     <button
       class="btn btn-sm"
-      disabled={wire.working !== undefined || (needsArm(cure) && !desk.armed)}
-      onclick={() => act(cure)}>{cure.title}</button
+      disabled={wire.working !== undefined || (needsArm(cure) && !desk.armed && !armsHere)}
+      onclick={() => act(cure)}
+      >{needsArm(cure) && !desk.armed && armsHere ? `Arm for ${armFor} s: ${cure.title}` : cure.title}</button
     >
-    {#if needsArm(cure) && !desk.armed}
+    {#if needsArm(cure) && !desk.armed && !armsHere}
       <p class="text-xs text-faint">Writes to the device: arm first.</p>
     {/if}
   {/each}

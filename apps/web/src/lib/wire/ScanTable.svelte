@@ -54,7 +54,7 @@
           </button>
         </td>
         <td class="font-mono">{found?.address ?? ''}</td>
-        <td class="max-w-44 truncate" title={found?.productName}
+        <td class="max-w-44 min-w-0 wrap-anywhere" title={found?.productName}
           >{found?.productName ?? ''}<span class="block text-xs text-faint"
             >{found ? makerOf(found) : ''}</span
           ></td

@@ -9,6 +9,7 @@ export const verdictTexts: Record<Verdict, { mark: string; word: string; tone: s
   'two-at-address': { mark: '2×', word: 'two at one address', tone: 'text-error' },
   'factory-address': { mark: '⌂', word: 'factory address', tone: 'text-error' },
   'other-address': { mark: '↷', word: 'another address', tone: 'text-error' },
+  'not-asked': { mark: '·', word: 'not asked', tone: 'text-faint' },
   missing: { mark: '○', word: 'missing', tone: 'text-error' },
   'not-planned': { mark: '+', word: 'not planned', tone: 'text-warning' },
 };

@@ -46,6 +46,27 @@ describe('edits', () => {
     expect(cell.devices).toHaveLength(1);
   });
 
+  test('a cell moves to another subnet with every host number kept, what stands elsewhere stays', () => {
+    const cell = testCell([
+      testDevice(),
+      testDevice({ id: 'd9', name: 'far', address: '10.1.0.9', links: [] }),
+    ]);
+    const ranges = [{ id: 'r1', first: '192.168.40.30', last: '192.168.40.39', kind: null, title: '' }];
+    const planned = applyEdit(cell, {
+      ...{ edit: 'network.set', set: { gateway: '192.168.40.254', ranges, further: ['10.1.0.0/24'] } },
+    });
+    const moved = applyEdit(planned, { edit: 'network.move', subnet: '172.16.8.0/22' });
+    expect(moved.controller.address).toBe(cell.controller.address.replace('192.168.40', '172.16.8'));
+    expect(moved.network).toMatchObject({
+      ...{ subnet: '172.16.8.0/22', gateway: '172.16.8.254', further: ['10.1.0.0/24'] },
+      ranges: [{ first: '172.16.8.30', last: '172.16.8.39' }],
+    });
+    expect(moved.devices.map((d) => d.address)).toEqual(['172.16.8.21', '10.1.0.9']);
+    expect(() => applyEdit(planned, { edit: 'network.move', subnet: '172.16.8.0/28' })).toThrow(
+      expect.objectContaining({ code: 'network.tooSmall' }) as Error,
+    );
+  });
+
   test.each<[string, Edit, string]>([
     ['a field past the end', { edit: 'field.add', image: 'i2', field: field('x', 88) }, 'edit.fieldPastEnd'],
     [

@@ -19,8 +19,10 @@ import { linkSet } from './linkSet.js';
 import { machineAdd } from './machineAdd.js';
 import { machineRemove } from './machineRemove.js';
 import { machineSet } from './machineSet.js';
+import { networkMove } from './networkMove.js';
 import { networkSet } from './networkSet.js';
 import { parametersArrange } from './parametersArrange.js';
+import { parametersChoose } from './parametersChoose.js';
 
 /** Every way to change a cell. */
 export const editKinds = [
@@ -28,6 +30,7 @@ export const editKinds = [
   cellRestore,
   controllerSet,
   networkSet,
+  networkMove,
   machineAdd,
   machineSet,
   machineRemove,
@@ -39,6 +42,7 @@ export const editKinds = [
   deviceMove,
   deviceRemove,
   parametersArrange,
+  parametersChoose,
   linkSet,
   linkProtocol,
   imageSet,

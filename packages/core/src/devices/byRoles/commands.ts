@@ -5,6 +5,8 @@ import type { RoleImage, RoleValues } from './roleImage.js';
 export interface Setting {
   value: number;
   unit: string;
+  /** What its labels say of it. */
+  label?: string;
 }
 
 /** What reaches a device beside its images. */
@@ -12,7 +14,7 @@ export interface Around {
   /** What the machine around it does to it: a quantity of its kind (surroundings.ts); undefined where none does. */
   met(quantity: string): number | undefined;
   /** What a parameter with this role is set to; undefined where none has it. */
-  set(role: Role): Setting | undefined;
+  set(role: Role, number?: number): Setting | undefined;
   /** The numbers of a numbered role that the device shows; [1] of another one, none of one that it has not. */
   shown(role: Role): readonly number[];
   /** Its outputs stay when the connection is lost or the controller idles, as its description and settings say. */
@@ -51,7 +53,9 @@ export interface Told {
    */
   outputsStand: boolean;
   /** What it is set to: by its command where that has more than 0, else by its parameter, else by its configuration. */
-  setting(role: Role): Setting | undefined;
+  setting(role: Role, number?: number): Setting | undefined;
+  /** What a parameter with this role is set to. */
+  parameter(role: Role, number?: number): Setting | undefined;
 }
 
 /** Commands of an image from step to step. */
@@ -136,12 +140,16 @@ export class Commands implements Told {
     return this.commanded || !this.owned || this.around.holds();
   }
 
-  setting(role: Role): Setting | undefined {
-    const told = this.image.number(role);
-    if (told) return { value: told, unit: this.image.unit(role) };
-    const set = this.around.set(role);
-    const value = this.values.number(role);
-    return set ?? (value === undefined ? undefined : { value, unit: this.values.unit(role) });
+  parameter(role: Role, number?: number): Setting | undefined {
+    return this.around.set(role, number);
+  }
+
+  setting(role: Role, number?: number): Setting | undefined {
+    const told = this.image.number(role, number);
+    if (told) return { value: told, unit: this.image.unit(role, number) };
+    const set = this.around.set(role, number);
+    const value = this.values.number(role, number);
+    return set ?? (value === undefined ? undefined : { value, unit: this.values.unit(role, number) });
   }
 }
 

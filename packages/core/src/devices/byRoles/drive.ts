@@ -1,6 +1,7 @@
 import { supervisorStates } from '../driveFacts.js';
 import { clamp, lag, towards } from '../motions.js';
 import type { Told } from './commands.js';
+import { carriesOn, networkGives } from './networkSettings.js';
 import type { RoleBehaviour } from './roleBehaviour.js';
 
 /**
@@ -87,6 +88,12 @@ function wanted(told: Told, state: Drive): { run: boolean; hz: number; reverse: 
 const isStopped = (told: Told): boolean =>
   told.on('stop') || told.on('quick stop') || (told.values.has('enable') && !told.on('enable'));
 
+/** The highest and the lowest speed that it is set to, Hz. */
+const limitHz = (told: Told, role: 'highest speed' | 'lowest speed'): number | undefined => {
+  const set = told.setting(role);
+  return set && set.value > 0 ? set.value / factorOf(set.unit) : undefined;
+};
+
 /** A bit that gives the network control; without one it has it. Without a controller it stays what it was. */
 const given = (told: Told, role: 'network control' | 'network reference', before: boolean): boolean =>
   told.commanded ? !told.values.has(role) || told.on(role) : before;
@@ -129,15 +136,22 @@ export const drive: RoleBehaviour<Drive> = {
   }),
   step: (state, told) => {
     const wish = wanted(told, state);
-    const controls = given(told, 'network control', state.controls);
-    const byNetwork = given(told, 'network reference', state.byNetwork);
+    const controls = given(told, 'network control', state.controls) && networkGives(told, 'start source');
+    const byNetwork =
+      given(told, 'network reference', state.byNetwork) && networkGives(told, 'reference source');
     const seconds = told.elapsedMs / 1000;
     const cleared = told.given('fault reset', 'rising edge') && !state.jammed;
     // A controller that is lost while it runs is a fault of its own, where one can reset it.
-    const lost = state.running && !told.owned && told.values.has('fault reset') ? driveFaults.linkLoss : 0;
+    const goesOn = state.running && !told.owned && carriesOn(told);
+    const lost =
+      state.running && !told.owned && !goesOn && told.values.has('fault reset') ? driveFaults.linkLoss : 0;
     const before = cleared ? 0 : state.faultCode || lost;
-    const running = wish.run && controls && !state.blocked && before === 0;
-    const hz = byNetwork ? wish.hz : 0;
+    const running = ((wish.run && controls) || goesOn) && !state.blocked && before === 0;
+    const [most, least] = [limitHz(told, 'highest speed'), limitHz(told, 'lowest speed')];
+    const wished = goesOn ? state.reference : byNetwork ? wish.hz : 0;
+    const hz =
+      Math.sign(wished) *
+      Math.max(Math.min(Math.abs(wished), most ?? highestHz), wished === 0 ? 0 : (least ?? 0));
     const target = running ? hz : 0;
     const faster = Math.abs(target) > Math.abs(state.output) && target * state.output >= 0;
     const ramps = {

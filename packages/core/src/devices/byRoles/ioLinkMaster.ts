@@ -61,8 +61,13 @@ const neededAt = (n: number, inputs: readonly number[], analogues: readonly numb
   inputs.includes(n) && !analogues.includes(n) && analogues.length > 0 ? 'input' : 'IO-Link';
 
 /** Whether a port stands in a mode: its label says so, else its number; every port does where none can be set. */
-function standsIn({ values }: Told, n: number, mode: Mode): boolean {
-  if (!values.numbers('port mode').includes(n)) return true;
+function standsIn(told: Told, n: number, mode: Mode): boolean {
+  const { values } = told;
+  const set = told.parameter('port mode', n);
+  if (!values.numbers('port mode').includes(n)) {
+    if (!set) return true;
+    return set.label === undefined ? set.value !== 0 : modes[mode].word.test(set.label);
+  }
   const number = values.number('port mode', n) ?? 0;
   const label = values.label('port mode', n);
   if (/[a-z]/i.test(label)) return modes[mode].word.test(label);
@@ -73,7 +78,9 @@ function nextPort(state: Master, told: Told, n: number): Port {
   const before = state.ports[n - 1];
   const needs = neededAt(n, told.shown('input'), told.shown('analogue input'));
   const struck = n === faultyPort;
-  const powered = told.values.bit('load power', n) !== false && !(struck && state.powerLost);
+  const switchedOff =
+    told.values.bit('load power', n) === false || told.parameter('load power', n)?.value === 0;
+  const powered = !switchedOff && !(struck && state.powerLost);
   const right = standsIn(told, n, needs) && !(struck && state.wrongMode);
   const up = powered && right && !(state.unplugged && n === 1);
   const since = up ? (before?.since ?? 0) + told.elapsedMs : 0;

@@ -1,5 +1,6 @@
 import { lag, towards } from '../motions.js';
 import type { Told } from './commands.js';
+import { carriesOn, networkGives } from './networkSettings.js';
 import type { RoleBehaviour } from './roleBehaviour.js';
 
 /**
@@ -52,11 +53,14 @@ export const softStarter: RoleBehaviour<Starter> = {
     const seconds = told.elapsedMs / 1000;
     const role = told.values.has('start') ? 'start' : 'forward';
     const latches = told.acting(role, 'level') !== 'level';
-    const asked = told.given(role, 'level') || (latches && state.running);
+    const goesOn = state.running && !told.owned && carriesOn(told);
+    const given = told.given(role, 'level') || (latches && state.running);
+    const asked = goesOn || (given && networkGives(told, 'start source'));
     const stops = told.on('stop') || (told.values.has('enable') && !told.on('enable'));
     const cleared = told.given('fault reset', 'rising edge') && !state.unloaded;
     // Lost while it runs is a fault where one can reset it.
-    const lost = state.running && !told.owned && told.values.has('fault reset') ? starterFaults.linkLoss : 0;
+    const lost =
+      state.running && !told.owned && !goesOn && told.values.has('fault reset') ? starterFaults.linkLoss : 0;
     const before = cleared ? 0 : state.faultCode || lost;
     const unloadedMs =
       cleared || !state.unloaded ? 0 : state.unloadedMs + (state.speed > 0.8 ? told.elapsedMs : 0);

@@ -1,33 +1,44 @@
-import { codecOf, type Codec } from '../../layout/codec.js';
-import { Field, type ByteOrder } from '../../layout/field.js';
 import { ratioNumber } from '../../layout/ratio.js';
 import { factsOfRole, type Role } from '../../layout/role.js';
 import { Problem } from '../../messages/problem.js';
 import type { Setting } from '../byRoles/commands.js';
 import type { ShownRoles } from '../byRoles/roleBehaviour.js';
+import { decimalPlaces } from '../decimalPlaces.js';
 import type { Parameter } from '../parameter.js';
+import { ParameterCodec } from '../parameterCodec.js';
 import type { Refusal } from '../refusal.js';
+
+/** What a write of a parameter meets beside its own limits. */
+interface Guard {
+  /** The key that it needs is there. */
+  opened: () => boolean;
+  /** The device moves. */
+  moves: () => boolean;
+  /** It was written. */
+  written: () => void;
+}
 
 /**
  * A parameter of a stand-in as it is described: with the value of the factory, taking what its type, its limits, its
  * key and its access allow.
  */
 export class DescribedParameter {
-  private readonly codec: Codec;
   /** Its value as it stands on the wire. */
   readonly bytes: Uint8Array;
+  /** What it is after the next start, where that is another value. */
+  private saved: Uint8Array;
 
-  /** `order`: the byte order of its protocol, where the description says none; `opened`: its key is there. */
   constructor(
-    readonly parameter: Parameter,
-    order: ByteOrder,
-    private readonly opened: () => boolean = () => true,
+    private readonly codec: ParameterCodec,
+    private readonly guard: Guard,
   ) {
-    const { id, name, type, bits, scale, labels } = parameter;
-    const field = Field.parse({ id, name, type, at: 0, bits, scale, labels, order: parameter.order });
-    this.codec = codecOf({ fields: [field], groups: [], order, size: Math.ceil(bits / 8) });
-    this.bytes = new Uint8Array(this.codec.bytes);
+    this.bytes = new Uint8Array(codec.size);
     this.restore();
+    this.saved = this.bytes.slice();
+  }
+
+  get parameter(): Parameter {
+    return this.codec.parameter;
   }
 
   /** The value of the factory; 0 where none is described, or where it does not fit. */
@@ -35,18 +46,23 @@ export class DescribedParameter {
     this.bytes.fill(0);
     const { initial } = this.parameter;
     if (initial !== null) this.show(ratioNumber(initial));
+    this.save();
   }
 
   /** Its engineering value; NaN where it is no number. */
   get value(): number {
-    this.codec.decode(this.view(this.bytes));
-    return this.codec.numbers[0]!;
+    return this.codec.number(this.bytes);
   }
 
   /** Its number as it stands on the wire. */
   get raw(): number {
-    this.codec.decode(this.view(this.bytes));
-    return this.codec.numberAt(0);
+    return this.codec.rawNumber(this.bytes);
+  }
+
+  /** The text of its labels for its value; undefined where none has it. */
+  get label(): string | undefined {
+    const { raw } = this;
+    return this.parameter.labels.find(({ value }) => value === raw)?.text;
   }
 
   /** Shows an engineering value, whoever may write it; one that does not fit is not shown. */
@@ -56,15 +72,8 @@ export class DescribedParameter {
 
   /** An engineering value as it would stand on the wire; undefined for one that does not fit. */
   encoded(value: number): Uint8Array | undefined {
-    return this.bytesOf(() => this.codec.setEngineering(0, value));
-  }
-
-  private bytesOf(set: () => void): Uint8Array | undefined {
-    const bytes = new Uint8Array(this.bytes.length);
     try {
-      set();
-      this.codec.encode(this.view(bytes));
-      return bytes;
+      return this.codec.engineering(value);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       return undefined;
@@ -73,64 +82,86 @@ export class DescribedParameter {
 
   /** Takes another value over, or says why not; nothing is changed then. */
   write(bytes: Uint8Array): Refusal | undefined {
-    const { access, limits } = this.parameter;
+    const { access, limits, stopFirst } = this.parameter;
     if (access === 'read') return 'read-only';
     if (bytes.length !== this.bytes.length) return 'size';
-    this.codec.decode(this.view(bytes));
-    const value = this.codec.numbers[0]!;
+    const value = this.codec.number(bytes);
     const under = limits?.minimum != null && value < ratioNumber(limits.minimum);
     const over = limits?.maximum != null && value > ratioNumber(limits.maximum);
     if (under || over) return 'range';
-    if (!this.opened()) return 'locked';
+    if (!this.guard.opened()) return 'locked';
+    if (stopFirst && this.guard.moves()) return 'state';
     this.bytes.set(bytes);
+    if (this.parameter.retained !== 'after saving' && this.parameter.retained !== 'never') this.save();
+    this.guard.written();
     return undefined;
   }
 
-  private view(bytes: Uint8Array): DataView {
-    return new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  /** Its value outlasts a loss of power. */
+  save(): void {
+    if (this.parameter.retained !== 'never' || this.saved === undefined) this.saved = this.bytes.slice();
+  }
+
+  /** What a loss of power leaves. */
+  powerOn(): void {
+    this.bytes.set(this.saved);
   }
 }
+
+/** Values that a start finds again: a save command has this word among its labels, a restart command that one. */
+const commands = { save: /\b(save|store)\b/i, restart: /\b(restart|reboot|reset)\b/i } as const;
 
 /** The parameters of a stand-in, and what they are for. */
 export class DescribedParameters {
   readonly all: readonly DescribedParameter[];
-  private readonly settings: ReadonlyMap<Role, DescribedParameter>;
+  private readonly settings: ReadonlyMap<string, DescribedParameter>;
   private readonly shown: readonly [Role, DescribedParameter][];
+  /** The device moves: what needs a standstill is refused. */
+  private moving = false;
+  /** It is told to start anew. */
+  onRestart: () => void = () => undefined;
 
-  /** Registers come high byte first, attributes low byte first, where the description says no order. */
   constructor(parameters: readonly Parameter[]) {
     const byCode = new Map<string, DescribedParameter>();
+    const places = decimalPlaces(parameters.map((p) => ({ ...p, planned: null })));
     this.all = parameters.map((one) => {
-      const order = one.place?.way === 'register' ? 'big' : 'little';
       const { key } = one;
-      const opened = key ? () => byCode.get(key.code)?.raw === ratioNumber(key.raw) : undefined;
-      const described = new DescribedParameter(one, order, opened);
+      const described: DescribedParameter = new DescribedParameter(new ParameterCodec(one, places(one)), {
+        opened: () => !key || byCode.get(key.code)?.raw === ratioNumber(key.raw),
+        moves: () => this.moving,
+        written: () => this.acted(described),
+      });
       if (one.code && !byCode.has(one.code)) byCode.set(one.code, described);
       return described;
     });
-    const withRole = this.all.flatMap((one): [Role, DescribedParameter][] =>
-      one.parameter.role ? [[one.parameter.role.is, one]] : [],
+    const withRole = this.all.flatMap((one): [Role, number, DescribedParameter][] =>
+      one.parameter.role ? [[one.parameter.role.is, one.parameter.role.number ?? 1, one]] : [],
     );
-    const isShown = ([role]: [Role, unknown]) => factsOfRole(role).direction === 'feedback';
-    this.settings = new Map(withRole.filter((one) => !isShown(one)));
-    this.shown = withRole.filter(isShown);
+    const isShown = (role: Role) => factsOfRole(role).direction === 'feedback';
+    this.settings = new Map(
+      withRole.filter(([role]) => !isShown(role)).map(([role, number, one]) => [`${role} ${number}`, one]),
+    );
+    this.shown = withRole.filter(([role]) => isShown(role)).map(([role, , one]) => [role, one]);
   }
 
   /** What a parameter with this role is set to. */
-  set(role: Role): Setting | undefined {
-    const one = this.settings.get(role);
-    return one && { value: one.value, unit: one.parameter.unit };
+  set(role: Role, number = 1): Setting | undefined {
+    const one = this.settings.get(`${role} ${number}`);
+    if (!one) return undefined;
+    const { label } = one;
+    return { value: one.value, unit: one.parameter.unit, ...(label === undefined ? {} : { label }) };
   }
 
   /** Takes over what a parameter with this role is set to in another way, such as by configuration data. */
-  take(role: Role, value: number): boolean {
-    const one = this.settings.get(role);
+  take(role: Role, value: number, number = 1): boolean {
+    const one = this.settings.get(`${role} ${number}`);
     one?.show(value);
     return one !== undefined;
   }
 
   /** Takes what a device shows into the parameters that are for it. */
   show(values: ShownRoles): void {
+    this.moving = values.running === true || values['program running'] === true;
     for (const [role, one] of this.shown) {
       const value = values[role];
       if (typeof value === 'number' || typeof value === 'boolean') one.show(Number(value));
@@ -147,5 +178,19 @@ export class DescribedParameters {
 
   restore(): void {
     for (const one of this.all) one.restore();
+  }
+
+  /** What a loss of power leaves of them. */
+  powerOn(): void {
+    for (const one of this.all) one.powerOn();
+  }
+
+  /** One that is a command has been written: it acts, and goes back to what it was. */
+  private acted(one: DescribedParameter): void {
+    if (one.parameter.role?.is !== 'device command') return;
+    const label = one.label ?? '';
+    one.bytes.fill(0);
+    if (commands.save.test(label)) for (const each of this.all) each.save();
+    if (commands.restart.test(label)) this.onRestart();
   }
 }

@@ -175,18 +175,18 @@ class Reader {
     return list;
   }
 
+  /** A FUNCTION, or a FUNCTION_BLOCK, which has no result of its own name. */
   private functionBlock(): void {
-    this.take('FUNCTION');
+    const kind = this.take() === 'FUNCTION_BLOCK' ? 'FUNCTION_BLOCK' : 'FUNCTION';
     const name = this.take();
-    this.take(':');
-    const result = this.type();
+    const result = kind === 'FUNCTION' ? (this.take(':'), this.type()) : elementary('BOOL');
     const program: Program = { result, inputs: [], locals: [], body: [] };
     while (this.peek()?.startsWith('VAR')) {
       if (this.take() === 'VAR_INPUT') program.inputs.push(...this.declarations());
       else program.locals.push(...this.declarations());
     }
-    program.body = this.statements(['END_FUNCTION']);
-    this.take('END_FUNCTION');
+    program.body = this.statements([`END_${kind}`]);
+    this.take(`END_${kind}`);
     this.functions.set(name, program);
   }
 
@@ -209,10 +209,14 @@ class Reader {
   private ifStatement(): Statement {
     const test = this.expression();
     this.take('THEN');
-    const yes = this.statements(['ELSE', 'END_IF']);
-    const no = this.skip('ELSE') ? this.statements(['END_IF']) : [];
-    this.take('END_IF');
-    this.take(';');
+    const yes = this.statements(['ELSIF', 'ELSE', 'END_IF']);
+    let no: Statement[] = [];
+    if (this.skip('ELSIF')) no = [this.ifStatement()];
+    else {
+      if (this.skip('ELSE')) no = this.statements(['END_IF']);
+      this.take('END_IF');
+      this.take(';');
+    }
     return (frame) => {
       const answer = test(frame);
       if (answer.type !== 'BOOL') throw new Error(`IF ${answer.type}`);
@@ -555,4 +559,28 @@ export function runUnpack(
 /** Calls the packing FUNCTION with these members by path: the elements of its ARRAY. */
 export function runPack(code: string, name: string, values: Record<string, Scalar>): bigint[] {
   return run(code, name, ({ inputs: [input] }) => [filled(input!.type, values)]).value as bigint[];
+}
+
+/** An instance of a FUNCTION_BLOCK: each call takes inputs by name, and gives all of its variables by path. */
+export function blockInstance(
+  code: string,
+  name: string,
+): (inputs: Record<string, Scalar | Scalar[]>) => Record<string, Scalar> {
+  const program = new Reader(tokensOf(code)).functions.get(name);
+  if (!program) throw new Error(`no FUNCTION_BLOCK ${name}`);
+  const all = [...program.inputs, ...program.locals];
+  const frame: Frame = new Map(all.map(({ name: of, type }) => [of, { type, value: fresh(type) }] as const));
+  return (inputs) => {
+    for (const [of, value] of Object.entries(inputs)) frame.get(of)!.value = value;
+    program.body.forEach((statement) => statement(frame));
+    return Object.fromEntries(
+      all.flatMap(({ name: of }) => {
+        const { type, value } = frame.get(of)!;
+        return flattened(type, value).map(([path, scalar]) => [
+          path ? `${of}${path.startsWith('[') ? '' : '.'}${path}` : of,
+          scalar,
+        ]);
+      }),
+    );
+  };
 }

@@ -33,6 +33,26 @@ export const benchTexts: Texts<BenchFacts> = {
     says: `${f.device} cannot be asked for ${f.place} over this protocol.`,
     cure: 'Enter the place as the protocol of its link has it, or ask over another link.',
   }),
+  'parameter.size': (f) => ({
+    says: `${f.parameter} came with ${f.bytes} bytes; it is planned with ${f.size}.`,
+    cure: 'Compare its type and its place with the manual of this revision.',
+  }),
+  'parameter.noAnswer': (f) => ({
+    says: `${f.device} did not answer a request for ${f.place}: ${f.reason}.`,
+    cure: 'Look at its power and its cable, then ask again.',
+  }),
+  'parameter.unknownSince': (f) => ({
+    says: `${f.device} did not answer when ${f.place} was written: ${f.reason}. Whether it has taken the value is not known.`,
+    cure: 'Read it back once the device answers again.',
+  }),
+  'parameter.noPlace': (f) => ({
+    says: `Where ${f.parameter} of ${f.device} stands is not known.`,
+    cure: 'Enter its place as the manual has it.',
+  }),
+  'parameter.notRead': (f) => ({
+    says: `${f.parameter} of ${f.device} can only be written, so what stands there is not known.`,
+    cure: 'See at the device what it does.',
+  }),
   'link.blockRefused': (f) => ({
     says: `${f.device} refused the block ${f.block}. ${f.says}`,
     cure: f.cure,

@@ -3,6 +3,14 @@ import type { Texts } from '../wording.js';
 
 /** Edits of a cell. */
 export const editsTexts: Texts<EditsFacts> = {
+  'parameter.notCyclic': (f) => ({
+    says: `${f.parameter} cannot be carried there: it has no number to choose it by, is longer than ${f.bytes} bytes, or goes the other way.`,
+    cure: 'Choose another parameter for this place.',
+  }),
+  'snapshot.tooMany': (f) => ({
+    says: `${f.device} has ${f.most} snapshots already.`,
+    cure: 'Delete one that is not needed any more.',
+  }),
   'edit.unknown': (f) => ({
     says: `There is no ${f.what} with the id ${f.id} in this cell.`,
     cure: 'Somebody may have removed it; look at the present state.',
@@ -43,6 +51,18 @@ export const editsTexts: Texts<EditsFacts> = {
   'cell.unknown': (f) => ({
     says: `There is no cell ${f.cell}.`,
     cure: 'Choose one from the list of cells.',
+  }),
+  'cell.deleted': (f) => ({
+    says: `The cell ${f.cell} was deleted on ${f.on}.`,
+    cure: `Restore it in the list of cells; it is kept there for ${f.days} days.`,
+  }),
+  'cell.onBench': (f) => ({
+    says: `The cell ${f.cell} runs on the bench.`,
+    cure: 'Stop the bench, then delete it.',
+  }),
+  'network.tooSmall': (f) => ({
+    says: `The subnet ${f.subnet} has no place for ${f.address}.`,
+    cure: 'Take a larger subnet, or move that address first.',
   }),
   'cell.noSuchVersion': (f) => ({
     says: `There is no version ${f.version} of this cell.`,

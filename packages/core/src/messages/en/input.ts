@@ -43,6 +43,10 @@ export const inputTexts: Texts<InputFacts> = {
     says: `${f.value} does not fit ${f.field}, which holds ${f.minimum} to ${f.maximum}.`,
     cure: 'Enter a value in this range, or give the field a wider type.',
   }),
+  'value.past': (f) => ({
+    says: `Byte ${f.byte} lies behind the image, which has ${f.size} bytes.`,
+    cure: 'Count bytes from 0, or make the image larger.',
+  }),
   'value.notANumber': (f) => ({
     says: `"${f.value}" is no value for ${f.field}.`,
     cure: 'Enter a number; a bit takes 0 or 1.',

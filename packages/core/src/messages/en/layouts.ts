@@ -163,6 +163,26 @@ export const layoutsTexts: Texts<LayoutsFacts> = {
     says: `${f.parameter} of ${f.device} is at ${f.place}, which ${f.protocols} does not reach.`,
     cure: 'Enter the place that the manual gives for this protocol.',
   }),
+  'parameter.notNetwork': (f) => ({
+    says: `${f.device} is commanded over the network, and its ${f.parameter} is ${setTo(f)}: it will not obey.`,
+    cure: 'Plan the choice that takes it from the network, and write it to the device.',
+  }),
+  'parameter.noLossReaction': (f) => ({
+    says: `${f.device} is to drop its outputs when the connection is lost, and its ${f.parameter} is ${setTo(f)}: it will go on.`,
+    cure: 'Plan the reaction that stops it, and write it to the device.',
+  }),
+  'parameter.addressAsked': (f) => ({
+    says: `${f.device} has a fixed address in the plan, and its ${f.parameter} is ${setTo(f)}: without a server it is gone after its next start.`,
+    cure: 'Plan that it keeps its address, or have it done on the wire.',
+  }),
+  'parameter.orderDiffers': (f) => ({
+    says: `The images of ${f.device} are laid out ${f.order}, and its ${f.parameter} is ${setTo(f)}.`,
+    cure: 'Plan the other byte order for the device, or lay out the images as it sends them.',
+  }),
+  'parameter.portNotReady': (f) => ({
+    says: `${f.device} shows data of port ${f.port}, and its ${f.parameter} is ${setTo(f)}: the port stays without data.`,
+    cure: 'Plan load power and mode for the port, and write them to the master.',
+  }),
   'parameter.value': (f) => ({
     says: `${f.parameter} of ${f.device}: ${f.reason}.`,
     cure: 'Compare type, factor, limits and initial value with the manual.',
@@ -176,3 +196,6 @@ export const layoutsTexts: Texts<LayoutsFacts> = {
     cure: 'Take the layout of the connection point, or choose the point that this layout belongs to.',
   }),
 };
+
+const setTo = ({ label, planned }: { label: string; planned: boolean }): string =>
+  planned ? `planned as “${label}”` : `“${label}” by default`;

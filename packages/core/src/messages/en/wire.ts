@@ -31,6 +31,10 @@ export const wireTexts: Texts<WireFacts> = {
     says: `${f.device} is at ${f.found}; planned is ${f.address}.`,
     cure: 'Assign the planned address, or take the found one into the plan.',
   }),
+  'wire.notAsked': (f) => ({
+    says: `${f.device} at ${f.address} is not asked: the scan does not speak ${f.protocols}.`,
+    cure: 'Look at its lights and its nameplate.',
+  }),
   'wire.missing': (f) => ({
     says: f.elsewhere
       ? `Nothing answers at ${f.address}, the address of ${f.device}; several devices of its kind stand elsewhere: ${f.elsewhere}.`

@@ -15,6 +15,11 @@ export interface BenchFacts {
     cure: string;
   };
   'parameter.noWay': { device: string; place: string };
+  'parameter.size': { parameter: string; bytes: number; size: number };
+  'parameter.noAnswer': { device: string; place: string; reason: string };
+  'parameter.unknownSince': { device: string; place: string; reason: string };
+  'parameter.noPlace': { device: string; parameter: string };
+  'parameter.notRead': { device: string; parameter: string };
   'link.blockRefused': { device: string; block: string; exception: number; says: string; cure: string };
   'link.notSpoken': { device: string; protocol: string };
   'link.needsArm': { device: string; sends: string };

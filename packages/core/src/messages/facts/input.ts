@@ -10,6 +10,7 @@ export interface InputFacts {
   'input.invalid': { where: string; reason: string };
   'bytes.short': { what: string; need: number; have: number };
   'value.doesNotFit': { field: string; value: string; minimum: string; maximum: string };
+  'value.past': { byte: number; size: number };
   'value.notANumber': { field: string; value: string };
   'value.outsideLimits': { field: string; value: string; minimum: string; maximum: string; unit: string };
   'value.noSign': { field: string };

@@ -54,7 +54,20 @@ export interface LayoutsFacts {
   'image.areaOverlap': { first: string; second: string; direction: string; byte: number };
   'parameter.placeTwice': { device: string; parameters: string; place: string };
   'parameter.placeUnreached': { device: string; parameter: string; place: string; protocols: string };
+  'parameter.notNetwork': SettingFacts;
+  'parameter.noLossReaction': SettingFacts;
+  'parameter.addressAsked': SettingFacts;
+  'parameter.orderDiffers': SettingFacts & { order: string };
+  'parameter.portNotReady': SettingFacts & { port: number };
   'parameter.value': { device: string; parameter: string; reason: string };
   'field.parameterUnknown': { device: string; field: string; parameter: string };
   'image.layoutDiffers': { image: string; point: string; fields: string; count: number };
+}
+
+/** A setting of a device, and the label of its value; not planned, it is the default. */
+interface SettingFacts {
+  device: string;
+  parameter: string;
+  label: string;
+  planned: boolean;
 }

@@ -7,6 +7,7 @@ export interface WireFacts {
   'wire.twoAtAddress': { device: string; address: string; serials: string };
   'wire.factoryAddress': { device: string; address: string; found: string };
   'wire.otherAddress': { device: string; address: string; found: string };
+  'wire.notAsked': { device: string; address: string; protocols: string };
   'wire.missing': { device: string; address: string; elsewhere: string };
   'wire.notPlanned': { address: string; found: string };
   'scan.tooWide': { addresses: number; limit: number };

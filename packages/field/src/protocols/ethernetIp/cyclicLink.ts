@@ -210,6 +210,6 @@ export class CyclicLink extends RunningLink<EthernetIpLink> implements PacketSen
   /** Sends the command image now. */
   send(): void {
     this.cyclic.send(this.packet!.next(this.command, this.runs), this.address);
-    this.counts.sent += 1;
+    this.gone();
   }
 }

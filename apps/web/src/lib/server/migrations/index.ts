@@ -14,6 +14,8 @@ import * as elements from './012_elements.js';
 import * as roles from './016_roles.js';
 import * as machine from './017_machine.js';
 import * as acting from './018_acting.js';
+import * as cellTimes from './019_cell_times.js';
+import * as plannedValues from './020_planned_values.js';
 import * as sourceNames from './015_source_names.js';
 import * as times from './014_times.js';
 import * as directAddresses from './013_direct_addresses.js';
@@ -37,6 +39,8 @@ const migrations: Record<string, Knex.Migration> = {
   '016_roles': roles,
   '017_machine': machine,
   '018_acting': acting,
+  '019_cell_times': cellTimes,
+  '020_planned_values': plannedValues,
 };
 
 /** The migrations in their order; listed here because they are bundled, not read from a folder. */

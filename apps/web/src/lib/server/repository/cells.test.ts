@@ -12,7 +12,7 @@ import {
 } from '@fadenkreuz/core';
 import { afterAll, beforeAll, beforeEach, describe, expect, inject, test } from 'vitest';
 import { openDatabase, type Knex } from '../database.js';
-import { cellLines, deleteCell, insertCell, loadCell } from './cells.js';
+import { cellLines, deleteCell, insertCell, loadCell, removeCell, restoreCell } from './cells.js';
 import { makeEdit } from './changes.js';
 
 const wholeDemo = readCellFile(
@@ -24,7 +24,7 @@ let db: Knex;
 let cell: Cell;
 
 beforeAll(async () => {
-  db = openDatabase(inject('databaseUrl'));
+  db = openDatabase(inject('databaseUrl'), 60_000);
   await db.migrate.latest();
 });
 afterAll(() => db.destroy());
@@ -40,7 +40,7 @@ const rename = (name: string): Edit => ({ edit: 'cell.set', set: { name } });
 describe('cells', () => {
   test('a cell that was removed is not taken for one that was made in its place', async () => {
     expect((await loadCell(db, cell.id)).cell.name).toBe(cell.name);
-    await deleteCell(db, cell.id);
+    await removeCell(db, cell.id);
     await expect(loadCell(db, cell.id)).rejects.toMatchObject({ code: 'cell.unknown' });
     const other = { ...cell, name: 'Another store' };
     await insertCell(db, other);
@@ -55,11 +55,16 @@ describe('cells', () => {
 
   test('a stored cell is loaded as it was, every row of it', async () => {
     expect(await loadCell(db, cell.id)).toEqual({ cell, version: 1 });
-    expect(await cellLines(db)).toContainEqual({
-      id: cell.id,
-      name: cell.name,
-      devices: cell.devices.length,
+    const line = (await cellLines(db)).find(({ id }) => id === cell.id)!;
+    expect(line).toMatchObject({
+      ...{ name: cell.name, subnet: cell.network.subnet, controller: cell.controller.name },
+      ...{ devices: cell.devices.length, version: 1, deleted: null },
     });
+    expect(line.changed).toEqual(line.created);
+    await edit(1, rename('x'));
+    const changed = (await cellLines(db)).find(({ id }) => id === cell.id)!;
+    expect(changed.changed.getTime()).toBeGreaterThanOrEqual(line.created.getTime());
+    expect(changed).toMatchObject({ name: 'x', version: 2, created: line.created });
   });
 
   test('every entry that the model has is stored and comes back, in its order', async () => {
@@ -135,7 +140,11 @@ describe('cells', () => {
         ...{ place: { way: 'attribute', class: 100, instance: 1, attribute: 5 }, access: 'read' },
         ...{ scale: { factor: '1/10', offset: '-5' }, unit: 's', limits: { minimum: '0', maximum: null } },
         ...{ initial: '1.5', labels: [{ value: 1, text: 'on' }], note: 'page 12' },
+        ...{ planned: '2.5', decimals: 'P1', retained: 'after saving', stopFirst: true, afterRestart: true },
       }),
+    ];
+    full.devices[0]!.description.chosen = [
+      { use: 'feedback', point: 100, at: 4, size: 2, selectors: ['P1', 'P2'], by: 'code' },
     ];
     full.devices[0]!.description.lights = [
       { light: 'module', colour: 'red', pattern: '2 pulses', means: 'no supply' },
@@ -166,9 +175,43 @@ describe('cells', () => {
   test('an unknown cell', () =>
     expect(loadCell(db, 'nobody')).rejects.toMatchObject({ code: 'cell.unknown' }));
 
-  test('a deleted cell leaves no row behind', async () => {
+  test('a deleted cell takes no edits, and comes back with its history', async () => {
     await edit(1, rename('x'));
     await deleteCell(db, cell.id);
+    const deleted = { code: 'cell.deleted' };
+    await expect(loadCell(db, cell.id)).rejects.toMatchObject(deleted);
+    await expect(edit(2, rename('y'))).rejects.toMatchObject(deleted);
+    await expect(deleteCell(db, cell.id)).rejects.toMatchObject(deleted);
+    const ids = async (which: 'there' | 'deleted') => (await cellLines(db, which)).map((line) => line.id);
+    expect(await ids('there')).not.toContain(cell.id);
+    expect(await ids('deleted')).toContain(cell.id);
+    await restoreCell(db, cell.id);
+    expect(await loadCell(db, cell.id)).toMatchObject({ cell: { name: 'x' }, version: 2 });
+    await edit(2, rename('y'));
+    expect(await ids('there')).toContain(cell.id);
+  });
+
+  test('after 30 days a deleted cell cannot be restored, and is forgotten with the next one', async () => {
+    await deleteCell(db, cell.id);
+    const age = (days: number) =>
+      db('cell')
+        .where({ id: cell.id })
+        .update({ deleted_at: db.raw('now() - make_interval(days => ?)', [days]) });
+    await age(29);
+    expect((await cellLines(db, 'deleted')).map((line) => line.id)).toContain(cell.id);
+    await age(30);
+    expect((await cellLines(db, 'deleted')).map((line) => line.id)).not.toContain(cell.id);
+    await expect(restoreCell(db, cell.id)).rejects.toMatchObject({ code: 'cell.unknown' });
+    const other = { ...cell, id: randomUUID() };
+    await insertCell(db, other);
+    await deleteCell(db, other.id);
+    expect(await db('cell').where({ id: cell.id })).toEqual([]);
+    await expect(deleteCell(db, cell.id)).rejects.toMatchObject({ code: 'cell.unknown' });
+  });
+
+  test('a removed cell leaves no row behind', async () => {
+    await edit(1, rename('x'));
+    await removeCell(db, cell.id);
     for (const table of ['device', 'link', 'image', 'field', 'change'])
       expect(await db(table).where({ cell_id: cell.id }), table).toEqual([]);
   });

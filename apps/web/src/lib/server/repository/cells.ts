@@ -8,22 +8,53 @@ export interface StoredCell {
   version: number;
 }
 
+/** A cell in the list of cells. */
 export interface CellLine {
   id: string;
   name: string;
+  subnet: string;
+  controller: string;
   devices: number;
+  version: number;
+  created: Date;
+  /** When it was last changed; when it was made, if never. */
+  changed: Date;
+  /** When it was deleted; null for one that is there. */
+  deleted: Date | null;
 }
 
-/** Every cell with its count of devices, by name; of equal names by id, so that the list stands still. */
-export async function cellLines(db: Knex): Promise<CellLine[]> {
-  const rows = await db('cell')
-    .leftJoin('device', 'device.cell_id', 'cell.id')
-    .groupBy('cell.id')
-    .orderBy(['cell.name', 'cell.id'])
-    .select('cell.id', 'cell.name')
-    .count<{ id: string; name: string; devices: string }[]>('device.id as devices');
-  return rows.map((row) => ({ ...row, devices: Number(row.devices) }));
+/** A deleted cell can be restored for so many days. */
+export const keptDays = 30;
+
+/** Every cell by name, of equal names by age; deleted ones too, the latest first, while they can be restored. */
+export async function cellLines(db: Knex, which: 'there' | 'deleted' = 'there'): Promise<CellLine[]> {
+  const devices = db('device').whereRaw('device.cell_id = cell.id').count();
+  const changed = db('change').whereRaw('change.cell_id = cell.id').max('at');
+  const lines = await db('cell')
+    .modify((query) =>
+      which === 'there'
+        ? void query.whereNull('deleted_at').orderBy(['name', 'created_at', 'id'])
+        : void query.where('deleted_at', '>', daysAgo(db)).orderBy('deleted_at', 'desc'),
+    )
+    .select<(Omit<CellLine, 'devices' | 'changed'> & { devices: string; changed: Date | null })[]>(
+      'id',
+      'name',
+      'subnet',
+      'controller_name as controller',
+      'version',
+      'created_at as created',
+      'deleted_at as deleted',
+      devices.as('devices'),
+      changed.as('changed'),
+    );
+  return lines.map((line) => ({
+    ...line,
+    devices: Number(line.devices),
+    changed: line.changed ?? line.created,
+  }));
 }
+
+const daysAgo = (db: Knex) => db.raw(`now() - make_interval(days => ${keptDays})`);
 
 interface KeptCell {
   writtenBy: string;
@@ -90,15 +121,23 @@ export async function cellForChange(
   changeId: string,
 ): Promise<{ stored: StoredCell; done: { version: number; id: string; edit: Edit } | undefined }> {
   const { rows } = await trx.raw<{
-    rows: { version: number; by: string; done: number | null; edit: Edit }[];
+    rows: {
+      version: number;
+      by: string;
+      done: number | null;
+      edit: Edit;
+      name: string;
+      deleted_at: Date | null;
+    }[];
   }>(
-    `select cell.version, cell.xmin::text as by, change.version as done, change.edit
+    `select cell.version, cell.name, cell.deleted_at, cell.xmin::text as by, change.version as done, change.edit
      from cell left join change on change.cell_id = cell.id and change.id = ?
      where cell.id = ? for update of cell`,
     [changeId, cellId],
   );
   const [head] = rows;
   if (!head) throw new Problem('cell.unknown', { cell: cellId });
+  refuseDeleted(head);
   const known = keptOf(db).get(cellId);
   const same = known && known.writtenBy === head.by && known.stored.version === head.version;
   const stored = same ? known.stored : await loadCellWithin(trx, cellId);
@@ -113,8 +152,9 @@ export async function loadCellWithin(trx: Knex.Transaction, cellId: string): Pro
     rows[table] = await trx(table)
       .where(table === 'cell' ? { id: cellId } : { cell_id: cellId })
       .select();
-  const [head] = rows['cell'] as { id: string; version: number }[];
+  const [head] = rows['cell'] as { id: string; version: number; name: string; deleted_at: Date | null }[];
   if (!head) throw new Problem('cell.unknown', { cell: cellId });
+  refuseDeleted(head);
   return { cell: fromTables(rows), version: head.version };
 }
 
@@ -133,7 +173,50 @@ export async function insertCell(db: Knex, cell: Cell): Promise<void> {
   });
 }
 
-/** Removes a cell with everything that belongs to it, its history too. */
+const refuseDeleted = ({ name, deleted_at }: { name: string; deleted_at: Date | null }): void => {
+  if (deleted_at)
+    throw new Problem('cell.deleted', {
+      cell: name,
+      on: deleted_at.toISOString().slice(0, 10),
+      days: keptDays,
+    });
+};
+
+/**
+ * Deletes a cell so that it can be restored, and forgets those that were deleted too long ago. Throws `cell.unknown`,
+ * `cell.deleted`.
+ */
 export async function deleteCell(db: Knex, cellId: string): Promise<void> {
+  await forgetDeleted(db);
+  await db.transaction(async (trx) => {
+    await refuseUnknown(trx, cellId);
+    await trx('cell').where({ id: cellId }).update({ deleted_at: trx.fn.now() });
+  });
+}
+
+async function refuseUnknown(trx: Knex.Transaction, cellId: string): Promise<void> {
+  const head = await trx('cell')
+    .where({ id: cellId })
+    .forUpdate()
+    .first<{ name: string; deleted_at: Date | null } | undefined>('name', 'deleted_at');
+  if (!head) throw new Problem('cell.unknown', { cell: cellId });
+  refuseDeleted(head);
+}
+
+/** Brings a deleted cell back, with its history. Throws `cell.unknown` where it is not kept any more. */
+export async function restoreCell(db: Knex, cellId: string): Promise<void> {
+  const back = await db('cell')
+    .where({ id: cellId })
+    .where((kept) => void kept.whereNull('deleted_at').orWhere('deleted_at', '>', daysAgo(db)))
+    .update({ deleted_at: null });
+  if (back === 0) throw new Problem('cell.unknown', { cell: cellId });
+}
+
+/** Removes a cell with everything that belongs to it, its history too. */
+export async function removeCell(db: Knex, cellId: string): Promise<void> {
   await db('cell').where({ id: cellId }).delete();
+}
+
+async function forgetDeleted(db: Knex): Promise<void> {
+  await db('cell').where('deleted_at', '<=', daysAgo(db)).delete();
 }

@@ -17,7 +17,7 @@ let db: Knex;
 let cell: Cell;
 
 beforeAll(async () => {
-  db = openDatabase(inject('databaseUrl'));
+  db = openDatabase(inject('databaseUrl'), 60_000);
   await db.migrate.latest();
 });
 afterAll(() => db.destroy());

@@ -39,6 +39,7 @@ export interface DescriptionRow {
   identity: Description['identity'];
   points: Description['points'];
   loss: Description['loss'];
+  chosen: Description['chosen'];
   offer: Description['offer'];
 }
 
@@ -48,6 +49,7 @@ export const toDescriptionRow = ({ id, description }: Device): DescriptionRow =>
   identity: description.identity,
   points: description.points,
   loss: description.loss,
+  chosen: description.chosen,
   offer: description.offer,
 });
 

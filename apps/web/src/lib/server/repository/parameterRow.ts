@@ -17,6 +17,8 @@ export interface ParameterRow extends Pick<
   | 'note'
   | 'role'
   | 'key'
+  | 'planned'
+  | 'retained'
 > {
   device_id: string;
   position: number;
@@ -24,10 +26,13 @@ export interface ParameterRow extends Pick<
   byte_order: Parameter['order'];
   scale_factor: string | null;
   scale_add: string | null;
+  decimals_by: Parameter['decimals'];
+  stop_first: boolean;
+  after_restart: boolean;
 }
 
 export function toParameterRow(parameter: Parameter, deviceId: string, position: number): ParameterRow {
-  const { group, order, scale, ...same } = parameter;
+  const { group, order, scale, decimals, stopFirst, afterRestart, ...same } = parameter;
   return {
     device_id: deviceId,
     position,
@@ -35,6 +40,9 @@ export function toParameterRow(parameter: Parameter, deviceId: string, position:
     byte_order: order,
     scale_factor: scale?.factor ?? null,
     scale_add: scale?.offset ?? null,
+    decimals_by: decimals,
+    stop_first: stopFirst,
+    after_restart: afterRestart,
     ...same,
   };
 }
@@ -54,6 +62,11 @@ export const toParameter = (row: ParameterRow): Parameter => ({
   unit: row.unit,
   limits: row.limits,
   initial: row.initial,
+  planned: row.planned ?? null,
+  decimals: row.decimals_by ?? null,
+  retained: row.retained ?? null,
+  stopFirst: row.stop_first ?? false,
+  afterRestart: row.after_restart ?? false,
   labels: row.labels,
   note: row.note,
   role: row.role ?? null,

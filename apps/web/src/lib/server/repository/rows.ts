@@ -145,5 +145,5 @@ export function fromRows(rows: Rows): Cell {
 }
 
 /** Keys in the order of the schema: the log of changes does not keep it. */
-const descriptionFrom = ({ origin, identity, points, loss, offer }: DescriptionRow): Description =>
-  Description.parse({ origin, identity, points, loss, offer });
+const descriptionFrom = ({ origin, identity, points, loss, chosen, offer }: DescriptionRow): Description =>
+  Description.parse({ origin, identity, points, loss, chosen: chosen ?? [], offer });

@@ -1,3 +1,4 @@
+import { Problem } from '@fadenkreuz/core';
 import type { Stored } from '../../../../lib/api/changes.js';
 import { answer } from '../../../../lib/server/answer.js';
 import { personOf } from '../../../../lib/server/person.js';
@@ -12,8 +13,14 @@ export const GET = ({ params, cookies }) =>
     return { cell, version, ...(await undoState(db, params.cell, personOf(cookies))) };
   });
 
+/** Deletes it so that it can be restored; the one that the bench runs is not. */
 export const DELETE = ({ params }) =>
   answer(async () => {
-    await deleteCell(getServices().db, params.cell);
+    const { db, agent } = getServices();
+    if (agent.last?.bench?.cell === params.cell) {
+      const { cell } = await loadCell(db, params.cell);
+      throw new Problem('cell.onBench', { cell: cell.name });
+    }
+    await deleteCell(db, params.cell);
     return {};
   });

@@ -10,10 +10,12 @@
   import PinnedValues from '$lib/bench/PinnedValues.svelte';
   import SignalChart from '$lib/bench/SignalChart.svelte';
   import TraceList from '$lib/bench/TraceList.svelte';
+  import WhatChanged from '$lib/bench/WhatChanged.svelte';
   import View from '$lib/frame/View.svelte';
   import { actingByRoles, radixes, type Radix } from '@fadenkreuz/core';
   import { ageText } from '$lib/bench/benchTexts.js';
   import { rememberedOpen } from '$lib/controls/remembered.svelte.js';
+  import { page } from '$app/state';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import Play from '@lucide/svelte/icons/play';
   import Square from '@lucide/svelte/icons/square';
@@ -21,7 +23,10 @@
   const desk = useDesk();
   const chosen = $derived(desk.chosen?.id);
   let changing = $state(false);
-  let part = $state<'values' | 'side' | 'machine' | 'chart' | 'trace'>('values');
+  const asked = page.url.searchParams.get('part');
+  let part = $state<'values' | 'side' | 'machine' | 'changed' | 'chart' | 'trace'>(
+    asked === 'changed' ? asked : 'values',
+  );
   let radix = $state<'' | Radix>('');
 
   /** Of more devices than this the table is folded to a strip, until somebody opens it. */
@@ -42,6 +47,7 @@
     ['values', 'Values'],
     ['side', 'Device’s side'],
     ['machine', 'Machine'],
+    ['changed', 'What changed?'],
     ['chart', 'Chart'],
     ['trace', 'Trace'],
   ] as const;
@@ -110,8 +116,8 @@
       <BenchStrip {chosen} onchoose={(id) => desk.choose(id)} />
     {/if}
 
-    <div class="mt-4 mb-2 flex items-center gap-3">
-      <span class="segment" role="group" aria-label="what is shown below">
+    <div class="mt-4 mb-2 flex flex-wrap items-center gap-3">
+      <span class="segment shrink-0" role="group" aria-label="what is shown below">
         {#each parts as [id, title] (id)}
           <button aria-pressed={part === id} onclick={() => (part = id)}
             >{title}{id === 'chart' && desk.recorder.picks.length
@@ -121,7 +127,7 @@
         {/each}
       </span>
       {#if part === 'values' || part === 'side'}
-        <span class="font-mono font-semibold">{device?.name}</span>
+        <span class="min-w-0 font-mono font-semibold wrap-anywhere">{device?.name}</span>
         {#if part === 'values' && running}<ArmLine />{/if}
         <label class="ml-auto flex items-center gap-2">
           numbers
@@ -133,7 +139,9 @@
       {/if}
     </div>
     {#if part === 'values' || part === 'side'}<PinnedValues />{/if}
-    {#if part === 'chart'}
+    {#if part === 'changed'}
+      <WhatChanged />
+    {:else if part === 'chart'}
       <SignalChart />
     {:else if part === 'machine'}
       <MachineTable />

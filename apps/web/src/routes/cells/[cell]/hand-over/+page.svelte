@@ -1,22 +1,24 @@
 <script lang="ts" module>
   import { perCell } from '$lib/desk/perCell.js';
-  import { signalList, structuredText } from '@fadenkreuz/core';
+  import { parameterCode, signalList, structuredText } from '@fadenkreuz/core';
 
   const codeOf = perCell(structuredText);
   const signalsOf = perCell(signalList);
+  const parametersOf = perCell(parameterCode);
 </script>
 
 <script lang="ts">
   import View from '$lib/frame/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { signalListFile, structuredTextFile } from '@fadenkreuz/core';
+  import { parameterCodeFile, signalListFile, structuredTextFile } from '@fadenkreuz/core';
   import Download from '@lucide/svelte/icons/download';
   import Papa from 'papaparse';
 
   const desk = useDesk();
-  let shown = $state<'code' | 'signals'>('code');
+  let shown = $state<'code' | 'parameters' | 'signals'>('code');
   const base = $derived(`/api/cells/${desk.cell.id}/handover`);
   const code = $derived(codeOf(desk.cell));
+  const messages = $derived(parametersOf(desk.cell));
   const table = $derived(Papa.parse<string[]>(signalsOf(desk.cell), { skipEmptyLines: true }).data);
   const errors = $derived(desk.findings.filter((f) => f.severity === 'error').length);
 </script>
@@ -27,14 +29,19 @@
       <h1 class="text-lg font-semibold">Hand-over</h1>
       <div class="segment ml-auto" role="group" aria-label="what is shown">
         <button aria-pressed={shown === 'code'} onclick={() => (shown = 'code')}>structured text</button>
+        <button aria-pressed={shown === 'parameters'} onclick={() => (shown = 'parameters')}
+          >parameter code</button
+        >
         <button aria-pressed={shown === 'signals'} onclick={() => (shown = 'signals')}>signal list</button>
       </div>
     </div>
-    {#if shown === 'code'}
+    {#if shown === 'parameters' && !messages}
+      <p class="text-faint">No parameter has a planned value yet.</p>
+    {:else if shown !== 'signals'}
       <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
       <pre
         class="overflow-x-auto rounded-box border border-base-300 bg-base-100 p-4 font-mono text-[12.5px] leading-relaxed"
-        tabindex="0">{code}</pre>
+        tabindex="0">{shown === 'code' ? code : messages}</pre>
     {:else}
       <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
       <div
@@ -70,7 +77,7 @@
         <span class="text-faint">Code from a layout with errors will not do what was meant.</span>
       </p>
     {/if}
-    {#each [['code', structuredTextFile(desk.cell), 'One STRUCT an image, and the functions that pack and unpack it. IEC 61131-3.'], ['signals', signalListFile(desk.cell), 'Every signal with both sides’ addresses, for a spreadsheet.'], ['cell', 'cell file', 'The whole cell as JSON; Fadenkreuz takes it in again.']] as [file, name, text] (file)}
+    {#each [['code', structuredTextFile(desk.cell), 'One STRUCT an image, and the functions that pack and unpack it. IEC 61131-3.'], ['parameters', parameterCodeFile(desk.cell), 'A block for each device that writes its planned parameters one at a time and reads them back. The message call of the controller at hand is filled in at one place.'], ['signals', signalListFile(desk.cell), 'Every signal with both sides’ addresses, for a spreadsheet.'], ['cell', 'cell file', 'The whole cell as JSON; Fadenkreuz takes it in again.']] as [file, name, text] (file)}
       <section class="mt-4 border-t border-base-300 pt-3">
         <h3 class="font-mono font-semibold break-all">{name}</h3>
         <p class="mt-0.5 mb-2 text-faint">{text}</p>

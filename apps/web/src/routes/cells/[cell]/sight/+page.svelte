@@ -22,6 +22,7 @@
     signalsOf,
     type Edit,
     type Radix,
+    swappedByte,
   } from '@fadenkreuz/core';
   import { tick } from 'svelte';
 
@@ -47,6 +48,25 @@
   $effect(() => {
     desk.live.show('sight', place ? [place.link.id] : []);
     return () => desk.live.show('sight', []);
+  });
+
+  // Which bits changed, and how long ago, is seen while bytes arrive.
+  $effect(() => {
+    desk.images.follow('sight', place && desk.running ? [place.image.id] : []);
+    return () => desk.images.follow('sight', []);
+  });
+  const changed = $derived.by(() => {
+    const followed =
+      desk.running && place ? (void desk.images.count, desk.images.of(place.image.id)) : undefined;
+    // Drawn again with each news of the bench: what changed long ago fades.
+    void bytes;
+    if (!followed || !place) return undefined;
+    const { changedAt } = followed;
+    const { size, swapped } = place.image;
+    const at = swapped
+      ? changedAt.map((_, b) => changedAt[swappedByte(b >> 3, size) * 8 + (b & 7)] ?? 0)
+      : changedAt;
+    return { at, now: desk.images.now() };
   });
 
   let jump = $state('');
@@ -152,21 +172,24 @@
           />
         </div>
         <div class="mb-2 flex items-center gap-3 text-[13px]">
-          <span class="text-xs text-faint">bits in a row</span>
-          <div class="segment font-mono" role="group" aria-label="bits in a row">
+          <div
+            class="segment shrink-0 font-mono"
+            role="group"
+            aria-label="bits in a row"
+            title="bits in a row"
+          >
             {#each [8, 16, 32, 64] as width (width)}
               <button aria-pressed={rowBits === width} onclick={() => (rowBits = width)}>{width}</button>
             {/each}
           </div>
-          <div class="segment" role="group" aria-label="density">
+          <div class="segment shrink-0" role="group" aria-label="density">
             {#each Object.keys(densities) as name (name)}
               <button aria-pressed={density === name} onclick={() => (density = name as Density)}
                 >{name}</button
               >
             {/each}
           </div>
-          <label class="flex items-center gap-1 text-xs text-faint">
-            shown
+          <label class="flex min-w-0 items-center gap-1 text-xs text-faint">
             <select
               class="inplace cursor-pointer text-base-content"
               aria-label="reading of all fields"
@@ -184,6 +207,7 @@
           <button class="btn btn-sm" aria-pressed={shown === 'number'} onclick={askNumber}
             >What is this number?</button
           >
+          <a class="btn btn-sm" href="/cells/{desk.cell.id}/bench?part=changed">What changed?</a>
         </div>
         <Tape
           {scene}
@@ -194,6 +218,7 @@
           onpin={(to) => (pin(to), (shown = shown === 'image' ? 'field' : shown))}
           onedit={(change) => desk.edit(change)}
           {newId}
+          {changed}
           legend
         />
       {:else}

@@ -112,10 +112,12 @@
             </td>
             <td class="font-mono">{l.revision}</td>
             <td class="whitespace-nowrap">{l.protocol}</td>
-            <td class="max-w-36 truncate font-mono" title={l.orderNumbers.join(', ')}
+            <td class="max-w-36 min-w-0 font-mono wrap-anywhere" title={l.orderNumbers.join(', ')}
               >{l.orderNumbers.join(', ')}</td
             >
-            <td class="max-w-40 truncate font-mono text-xs text-faint" title={l.fileName}>{l.fileName}</td>
+            <td class="max-w-40 min-w-0 font-mono text-xs wrap-anywhere text-faint" title={l.fileName}
+              >{l.fileName}</td
+            >
           </tr>
         {:else}
           <tr

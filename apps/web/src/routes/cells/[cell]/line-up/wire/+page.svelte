@@ -8,11 +8,15 @@
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { WireWatch } from '$lib/wire/wire.svelte.js';
   import { nameplateEdit, type Compared } from '@fadenkreuz/core';
+  import { page } from '$app/state';
   import { onMount, untrack } from 'svelte';
 
   const desk = useDesk();
   const wire = new WireWatch(desk);
-  onMount(() => wire.watch());
+  onMount(() => {
+    if (page.url.searchParams.has('scan')) void rescan();
+    return wire.watch();
+  });
 
   /** Where planned devices stand, and where they leave the factory. */
   const usualRanges = () => {
@@ -21,15 +25,33 @@
     return [...new Set([subnet, ...further, ...factory])].join(', ');
   };
   let ranges = $state(untrack(usualRanges));
-  let chosen = $state(0);
+  /** A line of no planned device that was chosen, by what it says. */
+  let stranger = $state('');
   /** Lines that somebody has seen and left be, by what they say. */
   let ignored = $state.raw<ReadonlySet<string>>(new Set());
 
   const keyOf = (line: Compared) => `${line.device ?? ''} ${line.finding.says}`;
   const lines = $derived(wire.lines.filter((line) => !ignored.has(keyOf(line))));
-  const line = $derived(lines[Math.min(chosen, lines.length - 1)]);
+  const line = $derived(
+    lines.find((l) => keyOf(l) === stranger) ??
+      lines.find((l) => l.device !== undefined && l.device === desk.chosen?.id) ??
+      lines[0],
+  );
+  function choose(i: number) {
+    const next = lines[i];
+    stranger = next && next.device === undefined ? keyOf(next) : '';
+    if (next?.device !== undefined) desk.choose(next.device);
+  }
   const scan = $derived(wire.status?.scan);
   const right = $derived(lines.filter((l) => l.verdict === 'right').length);
+  const notAsked = $derived(lines.filter((l) => l.verdict === 'not-asked').length);
+  const notPlanned = $derived(lines.filter((l) => l.verdict === 'not-planned').length);
+  /** Planned devices that nothing was found of. */
+  const missing = $derived(
+    new Set(
+      scan && !scan.running ? lines.flatMap((l) => (l.verdict === 'missing' ? (l.device ?? []) : [])) : [],
+    ),
+  );
   /** Nameplates on the wire that the plan does not have. */
   const nameplates = $derived(
     lines.flatMap((l) => {
@@ -44,7 +66,7 @@
   function start(event: SubmitEvent) {
     event.preventDefault();
     ignored = new Set();
-    chosen = 0;
+    stranger = '';
     const list = ranges.split(',').map((r) => r.trim());
     void wire.scan(list.filter(Boolean));
   }
@@ -58,18 +80,26 @@
       <LineUpLinks here="/wire" />
       {#if scan && !scan.running && lines.length > 0}
         <span class="ml-auto" role="status">
-          <span class="font-mono">{right}</span> of <span class="font-mono">{lines.length}</span> right
+          <span class="font-mono">{right}</span> of
+          <span class="font-mono">{desk.cell.devices.length}</span>
+          right{#if notAsked}, <span class="font-mono">{notAsked}</span> not asked{/if}{#if notPlanned},
+            <span class="font-mono">{notPlanned}</span> not planned{/if}
         </span>
       {/if}
     </div>
     <form class="mb-3 flex items-center gap-2" onsubmit={start}>
       <label class="flex min-w-0 flex-1 items-center gap-2"
-        >look at<input
-          class="input min-w-0 flex-1 font-mono input-sm"
+        >look at<textarea
+          class="inplace [field-sizing:content] min-w-0 flex-1 resize-none border-base-300 font-mono"
+          rows="1"
           bind:value={ranges}
           title="subnets, ranges and single addresses, separated by commas"
           required
-        /></label
+          onkeydown={(event) => {
+            if (event.key !== 'Enter') return;
+            event.preventDefault();
+            event.currentTarget.form?.requestSubmit();
+          }}></textarea></label
       >
       {#if scan?.running}
         <progress class="progress w-24" value={scan.asked} max={scan.toAsk} aria-label="asked"></progress>
@@ -88,7 +118,7 @@
       </p>
     {/if}
     {#if scan}
-      <ScanTable {lines} running={scan.running} chosen={line} onchoose={(i) => (chosen = i)} />
+      <ScanTable {lines} running={scan.running} chosen={line} onchoose={choose} />
       {#if nameplates.length > 0 && !scan.running}
         <button class="btn mt-3 btn-sm" onclick={() => nameplates.forEach((edit) => desk.edit(edit))}
           >Take {nameplates.length}
@@ -105,7 +135,7 @@
     {/if}
 
     <div class="mt-8 grid grid-cols-2 gap-8">
-      <AddressAssigning {wire} />
+      <AddressAssigning {wire} {missing} />
       <ThisComputer adapters={wire.status?.adapters ?? []} reach={wire.status?.reach ?? []} />
     </div>
   {/snippet}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LongSelect from '$lib/controls/LongSelect.svelte';
   import ImagePicker from '$lib/sight/ImagePicker.svelte';
   import SightLinks from '$lib/sight/SightLinks.svelte';
   import View from '$lib/frame/View.svelte';
@@ -65,6 +66,12 @@
       others.find((p) => p.image.direction === place?.image.direction) ??
       others[0],
   );
+  const againstText = $derived.by(() => {
+    const version = /^version (\d+)$/.exec(against)?.[1];
+    const change = changes.find((c) => version !== undefined && c.version - 1 === Number(version));
+    if (change) return `before: ${change.title}`;
+    return right ? imageTitle(right.place.device, right.place.image.direction) : '';
+  });
   const differences = $derived(place && right ? compareImages(place.image, right.place.image) : []);
   const shown = $derived(onlyDifferent ? differences.filter((d) => d.kind !== 'same') : differences);
   const kinds = ['moved', 'retyped', 'changed', 'missing', 'new', 'same'] as const;
@@ -96,8 +103,9 @@
         <SightLinks here="/compare" />
         <label class="flex items-center gap-2">
           with
-          <select
-            class="inplace max-w-80 cursor-pointer border-base-300 font-mono"
+          <LongSelect
+            class="max-w-80 font-mono"
+            text={againstText}
             value={against || (likely ? `image ${likely.image.id}` : '')}
             onchange={(event) => void choose(event.currentTarget.value)}
           >
@@ -113,7 +121,7 @@
                 <option value="version {change.version - 1}">before: {change.title}</option>
               {/each}
             </optgroup>
-          </select>
+          </LongSelect>
         </label>
       </div>
       <table class="w-full table-fixed border-collapse" aria-label="differences">

@@ -1,5 +1,7 @@
 import {
   identifierOf,
+  parameterCode,
+  parameterCodeFile,
   Problem,
   signalList,
   signalListFile,
@@ -16,6 +18,7 @@ import { getServices } from '../../../../../../lib/server/services.js';
 const writers: Record<string, { type: string; name: (cell: Cell) => string; write: (cell: Cell) => string }> =
   {
     code: { type: 'text/plain; charset=utf-8', name: structuredTextFile, write: structuredText },
+    parameters: { type: 'text/plain; charset=utf-8', name: parameterCodeFile, write: parameterCode },
     signals: { type: 'text/csv; charset=utf-8', name: signalListFile, write: signalList },
     cell: {
       type: 'application/json',

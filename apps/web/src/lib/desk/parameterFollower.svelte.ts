@@ -1,0 +1,115 @@
+import type { WriteStep } from '@fadenkreuz/core';
+import {
+  ParameterNews as News,
+  SeriesLines,
+  SeriesState,
+  type KnownValue,
+  type SeriesLine,
+  type Watched,
+} from '../api/parameters.js';
+import type { z } from 'zod';
+import { nothingKnown, readOf, valueOf, withValues, type KnownValues } from './knownValues.js';
+import { send, type Note } from './send.js';
+
+/** How often the bench is asked while a series runs or values are watched, and else; ms. */
+const busyMs = 250;
+const idleMs = 1500;
+
+/** What is known of the parameters of the devices on the bench, as long as a part of the screen looks at it. */
+export class ParameterFollower {
+  /** Another map with each news. */
+  known = $state.raw<KnownValues>(nothingKnown());
+  series = $state.raw<readonly SeriesState[]>([]);
+  watched = $state.raw<readonly Watched[]>([]);
+  private last = 0;
+  private lookers = 0;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+
+  constructor(
+    private readonly running: () => boolean,
+    private readonly holder: string,
+    private readonly tell: (note: Note) => void,
+  ) {}
+
+  /** A part of the screen looks from now on; returns the way to end it. */
+  follow(): () => void {
+    this.lookers += 1;
+    if (this.lookers === 1) void this.ask();
+    return () => {
+      this.lookers -= 1;
+      if (this.lookers === 0) clearTimeout(this.timer);
+    };
+  }
+
+  of(device: string, parameter: string): KnownValue | undefined {
+    return valueOf(this.known, device, parameter);
+  }
+  /** What was read of a device, by parameter, as hex pairs. */
+  readOf(device: string): Map<string, string> {
+    return readOf(this.known, device);
+  }
+
+  /** Reads parameters, all that can be read without a list; undefined when that was refused. */
+  read(device: string, parameters?: readonly string[]): Promise<number | undefined> {
+    return this.begin('read', { devices: [{ device, ...(parameters ? { parameters } : {}) }] });
+  }
+  /** Writes values in the order of the steps; needs Arm. */
+  write(device: string, steps: readonly WriteStep[]): Promise<number | undefined> {
+    return this.begin('write', { devices: [{ device, steps }], holder: this.holder });
+  }
+  async cancel(series: number): Promise<void> {
+    await this.post('cancel', { series });
+  }
+  async watch(watched: readonly Watched[]): Promise<void> {
+    await this.post('watch', { watched });
+    await this.ask();
+  }
+
+  /** How each parameter of a series ended. */
+  async linesOf(series: number): Promise<SeriesLine[]> {
+    const answer = await send('GET', `/api/bench/parameters?series=${series}`, SeriesLines);
+    return answer.ok ? answer.value.lines : [];
+  }
+
+  private async begin(action: 'read' | 'write', body: object): Promise<number | undefined> {
+    const answer = await send('POST', `/api/bench/parameters?do=${action}`, SeriesState, body);
+    if (!answer.ok) this.tell(answer.problem);
+    await this.ask();
+    return answer.ok ? answer.value.id : undefined;
+  }
+  private async post(action: string, body: object): Promise<void> {
+    const answer = await send('POST', `/api/bench/parameters?do=${action}`, undefined, body);
+    if (!answer.ok) this.tell(answer.problem);
+  }
+
+  private async ask(): Promise<void> {
+    clearTimeout(this.timer);
+    if (this.running()) {
+      const answer = await send('GET', `/api/bench/parameters?since=${this.last}`, News);
+      if (answer.ok) this.take(answer.value);
+    } else if (this.last > 0 || this.series.length > 0) this.forget();
+    clearTimeout(this.timer);
+    if (this.lookers === 0) return;
+    const busy = this.watched.length > 0 || this.series.some((s) => !s.ended);
+    this.timer = setTimeout(() => void this.ask(), busy ? busyMs : idleMs);
+  }
+
+  private take(news: z.infer<typeof News>): void {
+    // Another bench counts anew: what was known belonged to the one before.
+    if (news.last < this.last) {
+      this.forget();
+      return;
+    }
+    this.last = news.last;
+    if (news.values.length > 0) this.known = withValues(this.known, news.values);
+    if (JSON.stringify(news.series) !== JSON.stringify(this.series)) this.series = news.series;
+    if (JSON.stringify(news.watched) !== JSON.stringify(this.watched)) this.watched = news.watched;
+  }
+
+  private forget(): void {
+    this.last = 0;
+    this.known = nothingKnown();
+    this.series = [];
+    this.watched = [];
+  }
+}

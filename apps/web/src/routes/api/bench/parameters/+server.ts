@@ -1,0 +1,24 @@
+import { error } from '@sveltejs/kit';
+import { answer, boundedJson } from '../../../../lib/server/answer.js';
+import { getServices } from '../../../../lib/server/services.js';
+
+/** A restore of thousands of values, bytes. */
+const mostBytes = 4 * 1024 * 1024;
+
+/** What the agent does with parameters on request; it checks the bodies itself. */
+const actions = ['read', 'write', 'cancel', 'watch'];
+
+/** What became known behind `since`; the lines of one series with `series`. */
+export const GET = ({ url }) => {
+  const series = url.searchParams.get('series');
+  const query = new URLSearchParams(series ? { series } : { since: url.searchParams.get('since') ?? '0' });
+  return answer(() => getServices().agent.parameters('GET', `${series ? '/series' : ''}?${query}`));
+};
+
+export const POST = ({ request, url }) => {
+  const action = url.searchParams.get('do') ?? '';
+  if (!actions.includes(action)) error(404, 'There is no such action.');
+  return answer(async () =>
+    getServices().agent.parameters('POST', `/${action}`, await boundedJson(request, mostBytes)),
+  );
+};

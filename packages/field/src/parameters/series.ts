@@ -1,0 +1,190 @@
+import {
+  bytesOfHex,
+  hexOf,
+  placeText,
+  Problem,
+  type Device,
+  type Outcome,
+  type Parameter,
+  type ProblemReport,
+  type WriteStep,
+} from '@fadenkreuz/core';
+import { setTimeout as sleep } from 'node:timers/promises';
+import type { ParameterAccess } from '../protocols/parameterAccess.js';
+
+/** One parameter of a series, as it ended. */
+export interface SeriesLine {
+  device: string;
+  parameter: string;
+  outcome: Outcome;
+  /** What was written, and what stands there now as far as that was read; hex pairs. */
+  wrote: string | null;
+  bytes: string | null;
+  /** From the request to its answer, ms. */
+  ms: number;
+  problem: ProblemReport | null;
+}
+
+/** What a series asks of one device. */
+export interface Reads {
+  device: Device;
+  parameters: readonly Parameter[];
+}
+export interface Writes {
+  device: Device;
+  steps: readonly WriteStep[];
+}
+
+export interface SeriesOptions {
+  signal: AbortSignal;
+  /** Called with each line as it ends. */
+  onLine: (line: SeriesLine) => void;
+  /** Whether writing is still allowed. */
+  mayWrite?: () => boolean;
+  /** Pauses before a request is repeated, ms. */
+  pauses?: readonly number[];
+}
+
+/** A device that is lost or busy is asked again after these pauses, ms: its own start takes a second or two. */
+const usualPauses = [200, 500, 1500] as const;
+
+const sizeOf = ({ bits }: Parameter) => Math.ceil(bits / 8);
+const isProblem = (error: unknown): error is Problem => error instanceof Problem;
+const reasonOf = (error: unknown) => (error instanceof Error ? error.message : String(error));
+
+/** Whether asking once more may help: the device is busy, or was not heard. */
+const maybeLater = (error: unknown): boolean =>
+  !isProblem(error) ||
+  (error.code === 'parameter.refused' && (error.facts as { refusal: string }).refusal === 'busy');
+
+/** Reads parameters of one device in turn; a read may be repeated, for it changes nothing. */
+export async function readSeries(
+  { device, parameters }: Reads,
+  access: ParameterAccess,
+  options: SeriesOptions,
+): Promise<void> {
+  let lost = false;
+  for (const parameter of parameters) {
+    const line = { device: device.id, parameter: parameter.id, wrote: null };
+    const end = (outcome: Outcome, more: Partial<SeriesLine> = {}) =>
+      options.onLine({ ...line, outcome, bytes: null, ms: 0, problem: null, ...more });
+    if (options.signal.aborted || lost) {
+      end('not tried');
+      continue;
+    }
+    const place = placeOf(device, parameter);
+    if (isProblem(place) || parameter.access === 'write') {
+      const problem = isProblem(place) ? place : notRead(device, parameter);
+      end('refused', { problem: problem.report() });
+      continue;
+    }
+    const before = performance.now();
+    try {
+      const bytes = await again(() => access.read(place, sizeOf(parameter)), options);
+      end('read', { bytes: hexOf(bytes), ms: performance.now() - before });
+    } catch (error) {
+      lost = !isProblem(error);
+      const problem = isProblem(error) ? error : noAnswer('parameter.noAnswer', device, place, error);
+      end(lost ? 'unknown' : 'refused', { ms: performance.now() - before, problem: problem.report() });
+    }
+  }
+}
+
+/**
+ * Writes parameters of one device in turn and reads each back. A write is never repeated: whoever does not answer it is
+ * asked what stands there. After the first one of which nobody knows, nothing more is written.
+ */
+export async function writeSeries(
+  { device, steps }: Writes,
+  access: ParameterAccess,
+  options: SeriesOptions,
+): Promise<void> {
+  let stopped = false;
+  for (const step of steps) {
+    const parameter = device.description.parameters.find((p) => p.id === step.parameter);
+    const line = { device: device.id, parameter: step.parameter, wrote: step.bytes };
+    const end = (outcome: Outcome, more: Partial<SeriesLine> = {}) =>
+      options.onLine({ ...line, outcome, bytes: null, ms: 0, problem: null, ...more });
+    if (options.signal.aborted || stopped || options.mayWrite?.() === false) {
+      // What was opened by a key is locked again, also when somebody cancels.
+      if (step.why !== 'lock' || stopped || options.mayWrite?.() === false) {
+        end('not tried');
+        continue;
+      }
+    }
+    const place = parameter ? placeOf(device, parameter) : undefined;
+    if (!parameter || !place || isProblem(place)) {
+      end('refused', { problem: isProblem(place) ? place.report() : null });
+      continue;
+    }
+    const before = performance.now();
+    const value = bytesOfHex(step.bytes);
+    const ended = await writeOne(device, parameter, place, value, access, options);
+    end(ended.outcome, { ...ended, ms: performance.now() - before });
+    // Without its key nothing behind it is taken; without a device neither.
+    stopped = ended.outcome === 'unknown' || (step.why === 'key' && ended.outcome === 'refused');
+  }
+}
+
+type Place = NonNullable<Parameter['place']>;
+
+async function writeOne(
+  device: Device,
+  parameter: Parameter,
+  place: Place,
+  value: Uint8Array,
+  access: ParameterAccess,
+  options: SeriesOptions,
+): Promise<Pick<SeriesLine, 'outcome' | 'bytes' | 'problem'>> {
+  let lost: unknown;
+  try {
+    await access.write(place, value);
+  } catch (error) {
+    if (isProblem(error)) return { outcome: 'refused', bytes: null, problem: error.report() };
+    lost = error;
+  }
+  // A command acts and is gone; a value that nobody can read is as it was written.
+  const once = parameter.access === 'write' || parameter.role?.is === 'device command';
+  if (once && lost === undefined) return { outcome: 'written', bytes: null, problem: null };
+  const unknown = (error: unknown) => ({
+    ...{ outcome: 'unknown' as const, bytes: null },
+    problem: noAnswer('parameter.unknownSince', device, place, error).report(),
+  });
+  if (once) return unknown(lost);
+  try {
+    const bytes = hexOf(
+      await again(() => access.read(place, sizeOf(parameter)), { ...options, signal: never }),
+    );
+    return { outcome: bytes === hexOf(value) ? 'written' : 'changed', bytes, problem: null };
+  } catch (error) {
+    return unknown(lost ?? error);
+  }
+}
+
+/** What has been written is read back, whoever cancels meanwhile. */
+const never = new AbortController().signal;
+
+/** Asks again after a pause while the device is busy or not heard. */
+async function again<T>(ask: () => Promise<T>, { signal, pauses = usualPauses }: SeriesOptions): Promise<T> {
+  for (const pause of pauses) {
+    try {
+      return await ask();
+    } catch (error) {
+      if (!maybeLater(error) || signal.aborted) throw error;
+      await sleep(pause);
+    }
+  }
+  return ask();
+}
+
+const placeOf = (device: Device, { place, name }: Parameter): Place | Problem =>
+  place ?? new Problem('parameter.noPlace', { device: device.name, parameter: name });
+const notRead = (device: Device, { name }: Parameter) =>
+  new Problem('parameter.notRead', { device: device.name, parameter: name });
+const noAnswer = (
+  code: 'parameter.noAnswer' | 'parameter.unknownSince',
+  device: Device,
+  place: Place,
+  cause: unknown,
+): Problem =>
+  new Problem(code, { device: device.name, place: placeText(place), reason: reasonOf(cause) }, { cause });
