@@ -41,7 +41,7 @@ function listenTo(page: Page): () => string[] {
   const said: string[] = [];
   const underWay = new Set<string>();
   page.on('console', (message) => message.type() === 'error' && said.push(`console: ${message.text()}`));
-  page.on('pageerror', (error) => said.push(`page: ${error.message}`));
+  page.on('pageerror', (error) => said.push(`page: ${error.stack ?? error.message}`));
   page.on('request', (request) => underWay.add(request.url()));
   page.on('requestfinished', (request) => underWay.delete(request.url()));
   page.on('response', (response) => {
@@ -67,6 +67,10 @@ export const test = base.extend<Needs & { cellId: string }>({
     const said = listenTo(page);
     await use(page);
     if (testInfo.status !== testInfo.expectedStatus) console.log(said().join('\n'));
+    expect(
+      said().filter((line) => line.startsWith('page: ')),
+      'errors of the page',
+    ).toEqual([]);
   },
   usesBench: [false, { option: true }],
   devices: [[], { option: true }],

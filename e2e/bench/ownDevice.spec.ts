@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, openView, stored, test } from '../page.js';
-import { setBit, untilObeyed, writeNumber } from './commands.js';
+import { pressArmed, setBit, untilObeyed, writeNumber } from './commands.js';
 
 /**
  * A device that nobody knew, from what its manual gives to a command that its stand-in obeys. A person's clicks are
@@ -136,7 +136,8 @@ test('from a pasted table of 60 fields to its stand-in, obeying', async ({ page,
   await untilObeyed(
     async () => {
       const faulted = await page.locator('[data-value=Faulted]').textContent();
-      if (faulted?.includes('1')) await page.getByRole('button', { name: 'pulse Fault reset' }).click();
+      if (faulted?.includes('1'))
+        await pressArmed(page, page.getByRole('button', { name: 'pulse Fault reset' }));
       await writeNumber(page, 'SpeedRef', 900);
       await setBit(page, 'Start');
     },

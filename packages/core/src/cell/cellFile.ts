@@ -66,23 +66,58 @@ export function writeCellFile(cell: Cell): string {
   return `${around.replace(/\]\}\}$/, '')}\n${lines}\n]}}\n`;
 }
 
-function withoutDefaults(schema: unknown, value: unknown): unknown {
-  if (schema instanceof z.ZodDefault || schema instanceof z.ZodNullable)
-    return withoutDefaults(schema.unwrap(), value);
-  if (schema instanceof z.ZodArray && Array.isArray(value))
-    return value.map((entry) => withoutDefaults(schema.element, entry));
-  if (schema instanceof z.ZodDiscriminatedUnion)
-    return withoutDefaults(
-      schema.options.find((option) => (option as z.ZodType).safeParse(value).success),
-      value,
-    );
-  if (!(schema instanceof z.ZodObject) || value === null) return value;
-  const shape = schema.shape as Record<string, unknown>;
-  const kept = Object.entries(value as object).filter(([key, entry]) => {
-    const part = shape[key];
-    return !(part instanceof z.ZodDefault && JSON.stringify(part.parse(undefined)) === JSON.stringify(entry));
-  });
-  return Object.fromEntries(kept.map(([key, entry]) => [key, withoutDefaults(shape[key], entry)]));
+/** Asks each schema for its kind by its definition: `instanceof` of Zod's classes takes as long as all the rest. */
+function withoutDefaults(schema: z.core.$ZodType, value: unknown): unknown {
+  const { def } = (schema as z.core.$ZodTypes)._zod;
+  switch (def.type) {
+    case 'default':
+    case 'nullable':
+      return withoutDefaults(def.innerType, value);
+    case 'array':
+      return Array.isArray(value) ? value.map((entry) => withoutDefaults(def.element, entry)) : value;
+    case 'union': {
+      const { discriminator } = def as Partial<z.core.$ZodDiscriminatedUnionDef>;
+      const option = discriminator && def.options.find((one) => tells(one, discriminator, value));
+      return option ? withoutDefaults(option, value) : value;
+    }
+    case 'object': {
+      if (value === null) return value;
+      const kept: Record<string, unknown> = {};
+      for (const [key, entry] of Object.entries(value as object)) {
+        const part = def.shape[key];
+        if (part && !isDefault(part, entry)) kept[key] = withoutDefaults(part, entry);
+        else if (!part) kept[key] = entry;
+      }
+      return kept;
+    }
+    default:
+      return value;
+  }
+}
+
+/** Whether a value is of an option of a union, by the key that tells them apart. */
+const tells = (option: z.core.$ZodType, key: string, value: unknown): boolean => {
+  const { def } = (option as z.core.$ZodTypes)._zod;
+  if (def.type !== 'object') return false;
+  const part = def.shape[key];
+  return part !== undefined && z.safeParse(part, (value as Record<string, unknown>)[key]).success;
+};
+
+/** Defaults by their schema: a large cell asks for each a hundred thousand times. */
+const defaults = new WeakMap<z.core.$ZodType, { value: unknown; text: string } | 'none'>();
+function isDefault(schema: z.core.$ZodType, entry: unknown): boolean {
+  let known = defaults.get(schema);
+  if (!known) {
+    const { def } = (schema as z.core.$ZodTypes)._zod;
+    const value = def.type === 'default' ? z.parse(schema, undefined) : undefined;
+    defaults.set(schema, (known = def.type === 'default' ? { value, text: JSON.stringify(value) } : 'none'));
+  }
+  if (known === 'none') return false;
+  const { value, text } = known;
+  if (typeof value !== 'object' || value === null) return value === entry;
+  // A list of thousands is not put into words to see that it is not empty.
+  if (Array.isArray(value) && Array.isArray(entry) && value.length !== entry.length) return false;
+  return JSON.stringify(entry) === text;
 }
 
 /** The published JSON Schema of the cell file (2020-12). */

@@ -81,16 +81,18 @@
     choice = undefined;
   }
   async function take() {
-    if (!preview || !desk.edit(preview.edit)) return;
-    const { link } = place!;
-    const other = preview.image.direction === 'command' ? link.feedback : link.command;
+    if (!place || !preview || !desk.edit(preview.edit)) return;
+    // Kept before the rows are let go: with them goes the preview.
+    const { image, fields } = preview;
+    const { link } = place;
+    const other = image.direction === 'command' ? link.feedback : link.command;
     leave();
     // The table of the other side comes next, where there is none yet.
     if (other.size > 0 && other.fields.length === 0) {
       desk.crosshair = { image: other.id, bit: 0 };
       return;
     }
-    desk.crosshair = { image: preview.image.id, bit: preview.fields[0]?.at ?? 0 };
+    desk.crosshair = { image: image.id, bit: fields[0]?.at ?? 0 };
     await goto(`/cells/${desk.cell.id}/sight`);
   }
 </script>
