@@ -36,7 +36,11 @@ test('a search, two revisions side by side, and a device replaced by the other o
   expect((await belt()).address).toBe('192.168.40.21');
 });
 
-test('an IO-Link device is laid onto the port of its master', async ({ page, request, cellId }) => {
+test('an IO-Link device is put at a port of its master, with its parameters', async ({
+  page,
+  request,
+  cellId,
+}) => {
   await openView(page, cellId, 'line-up');
   await page.getByLabel('From a file').setInputFiles({
     name: 'silberdistel_lv2_iodd.zip',
@@ -47,17 +51,23 @@ test('an IO-Link device is laid onto the port of its master', async ({ page, req
   await expect(lens.getByRole('heading', { name: 'LV2 level sensor' })).toBeVisible();
   await lens.getByRole('radio').nth(1).check();
   await lens.getByLabel('from byte').fill('24');
-  await expect(lens.getByRole('list', { name: 'fields to be laid' }).getByRole('listitem')).toHaveText([
+  await expect(lens.getByRole('list', { name: 'feedback fields' }).getByRole('listitem')).toHaveText([
     /distance\s*24\.0 UINT 16/,
     /echo\s*26\.0 UINT 16/,
   ]);
-  await lens.getByRole('button', { name: 'Lay' }).click();
+  // Ports 1 to 3 have their devices already.
+  await lens.getByRole('button', { name: 'Put it at port 4' }).click();
   const hub = async () => (await stored(request, cellId)).cell.devices.find((d) => d.name === 'port_hub_g1')!;
   await expect
     .poll(async () =>
       (await hub()).links[0]!.feedback.fields.filter((f) => f.at >= 24 * 8).map((f) => f.name),
     )
     .toEqual(expect.arrayContaining(['distance', 'echo']));
+  expect((await hub()).description.parameters).toEqual(
+    expect.arrayContaining([
+      expect.objectContaining({ place: { way: 'port', port: 4, index: 90, subindex: 0 } }),
+    ]),
+  );
 });
 
 test('the modules of a PROFINET device: what an insertion moves is said before', async ({

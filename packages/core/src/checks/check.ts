@@ -46,6 +46,9 @@ import {
   networkDoesNotCommand,
   orderAgainstSetting,
   portNotReady,
+  portLengthDiffers,
+  limitBeyondNameplate,
+  portPlaceReached,
 } from './settingRules.js';
 import { machineTargetUnknown, machineTwice, machineWrong } from './machineRules.js';
 import { roleMissing, roleTwice, roleUnfit } from './roleRules.js';
@@ -113,6 +116,9 @@ export const allRules: readonly Rule[] = [
   addressStillAsked,
   orderAgainstSetting,
   portNotReady,
+  portLengthDiffers,
+  limitBeyondNameplate,
+  portPlaceReached,
   machineTargetUnknown,
   machineWrong,
   machineTwice,

@@ -3,6 +3,7 @@ import type { Parameter } from '../devices/parameter.js';
 import type { Role } from '../layout/role.js';
 import { finding, type Finding } from '../messages/finding.js';
 import { expectedLabel, means, numberMeaning, type Meaning } from '../devices/settingMeaning.js';
+import { compareParameters, type ComparedParameter } from '../parameters/compare.js';
 import type { Rule } from './rule.js';
 
 /**
@@ -153,3 +154,83 @@ export const portNotReady: Rule = ({ devices }) =>
             : [];
         }),
   );
+
+/**
+ * What a number is planned to be, else what it leaves the factory with, with its text; undefined where neither is
+ * known.
+ */
+const expected = (compared: ComparedParameter): { number: number; text: string } | undefined => {
+  const value = compared.values.planned ?? compared.values.default;
+  return value && 'hex' in value ? value : undefined;
+};
+
+/** The process data of a port have another length than those of the device that is planned there. */
+export const portLengthDiffers: Rule = ({ devices }) =>
+  devices.flatMap((device) => {
+    const { ports, parameters } = device.description;
+    if (ports.length === 0) return [];
+    return compareParameters(parameters, {}).flatMap((compared) => {
+      const { parameter } = compared;
+      const side = parameter.role && sides[parameter.role.is];
+      const held = ports.find(({ port }) => port === (parameter.role?.number ?? 1));
+      const now = expected(compared);
+      if (!side || !held || !now || now.number === held[side]) return [];
+      const bytes = held[side];
+      const title = `plan ${bytes} for ${parameter.name}`.slice(0, 80).trim();
+      const facts = { device: device.name, parameter: parameter.name, port: held.port, planned: now.text };
+      return finding(
+        'parameter.portLength',
+        'warning',
+        at(device, parameter),
+        { ...facts, at: held.name, bytes },
+        {
+          title: `Plan ${bytes}`,
+          edit: {
+            ...{ edit: 'parameters.arrange', device: device.id, title },
+            parameters: [{ ...parameter, planned: String(bytes) }],
+          },
+        },
+      );
+    });
+  });
+const sides: Partial<Record<Role, 'inputBytes' | 'outputBytes'>> = {
+  'port input length': 'inputBytes',
+  'port output length': 'outputBytes',
+};
+
+/** A limit that lies above what the nameplate of the motor says, as far as both stand in the same unit. */
+export const limitBeyondNameplate: Rule = ({ devices }) =>
+  devices.flatMap((device) => {
+    const compared = compareParameters(device.description.parameters, {});
+    const withRole = (is: Role) => compared.filter(({ parameter }) => parameter.role?.is === is);
+    return (
+      [
+        ['highest speed', 'rated speed'],
+        ['current limit', 'rated current'],
+      ] as const
+    ).flatMap(([limit, rated]) =>
+      withRole(limit).flatMap((one) =>
+        withRole(rated).flatMap((nameplate) => {
+          const [most, plate] = [expected(one), expected(nameplate)];
+          const same = one.parameter.unit === nameplate.parameter.unit;
+          if (!same || !most || !plate || !(plate.number > 0) || !(most.number > plate.number)) return [];
+          return finding('parameter.beyondNameplate', 'notice', at(device, one.parameter), {
+            ...{ device: device.name, parameter: one.parameter.name, value: most.text },
+            ...{ rated: plate.text, nameplate: nameplate.parameter.name },
+          });
+        }),
+      ),
+    );
+  });
+
+/** A parameter behind a port of which nobody has said how it is asked for. */
+export const portPlaceReached: Rule = ({ devices }) =>
+  devices.flatMap((device) => {
+    if (device.description.portRules?.requests) return [];
+    const parameter = device.description.parameters.find(({ place }) => place?.way === 'port');
+    if (parameter?.place?.way !== 'port') return [];
+    const { port } = parameter.place;
+    return finding('parameter.portPlace', 'warning', at(device, parameter), {
+      ...{ device: device.name, parameter: parameter.name, port },
+    });
+  });

@@ -124,6 +124,7 @@ export const factsOfDevice = ({
         ...signalsOf(link[side]).map((s) => fieldFact(`${side} image`, s.name, s)),
       ]),
     ),
-  ...parameters.map(parameterFact),
+  // What is plugged in at its ports is no matter of its own.
+  ...parameters.filter(({ place }) => place?.way !== 'port').map(parameterFact),
   ...lights.map((l) => ({ section: lightSection, name: `${l.light}, ${shownText(l)}`, text: l.means })),
 ];

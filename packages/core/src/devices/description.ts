@@ -7,6 +7,7 @@ import { ChosenSlots } from './chosenSlots.js';
 import { Identity } from './identity.js';
 import { LightMeaning } from './light.js';
 import { maxParameters, Parameter } from './parameter.js';
+import { PortDevice, PortRules } from './ports.js';
 import { registerTables } from '../layout/registerTables.js';
 
 /**
@@ -85,6 +86,9 @@ export const descriptionParts = {
   limits: Capacity.default(unknownCapacity),
   /** What is read and set by requests, beside the cyclic images. */
   parameters: z.array(Parameter).max(maxParameters).default([]),
+  /** Of an IO-Link master: what is plugged in at its ports, and where its data stand. */
+  ports: z.array(PortDevice).max(64).default([]),
+  portRules: PortRules.nullable().default(null),
   /** Places of its images that carry parameters of one's own choice. */
   chosen: z.array(ChosenSlots).max(8).default([]),
   /** What its lights say in this revision, where a describer or the manual says more than the standard. */
@@ -95,17 +99,24 @@ export const descriptionParts = {
  * The part of a description that no behaviour and no wire says: it stays with the device when one of them describes it
  * anew.
  */
-export const entered = ({ limits, parameters, chosen, lights }: EnteredParts): EnteredParts => ({
+export const entered = ({
   limits,
   parameters,
+  ports,
+  portRules,
   chosen,
   lights,
-});
-type EnteredParts = Pick<DescriptionOf, 'limits' | 'parameters' | 'chosen' | 'lights'>;
+}: EnteredParts): EnteredParts => ({ limits, parameters, ports, portRules, chosen, lights });
+type EnteredParts = Pick<
+  DescriptionOf,
+  'limits' | 'parameters' | 'ports' | 'portRules' | 'chosen' | 'lights'
+>;
 /** The same while nothing was entered. */
 export const nothingEntered: EnteredParts = {
   limits: unknownCapacity,
   parameters: [],
+  ports: [],
+  portRules: null,
   chosen: [],
   lights: [],
 };
@@ -123,6 +134,8 @@ export interface DescriptionOf<Offer extends { protocol: string } = { protocol: 
   loss: LossReaction | null;
   limits: Capacity;
   parameters: Parameter[];
+  ports: PortDevice[];
+  portRules: PortRules | null;
   chosen: ChosenSlots[];
   lights: LightMeaning[];
   offer: Offer | null;

@@ -15,5 +15,13 @@ export { Commands, type Told } from './byRoles/commands.js';
 export type { RoleBehaviour } from './byRoles/roleBehaviour.js';
 export { RoleImage, type RoleValues } from './byRoles/roleImage.js';
 export { DescribedParameters, type DescribedParameter } from './plain/parameters.js';
+export {
+  atPort,
+  longestPortValue,
+  mailboxHead,
+  mailboxStates,
+  mailboxWants,
+  type PortRequests,
+} from './ports.js';
 export { ChosenValues } from './plain/chosenValues.js';
 export { lightAt, type LightOccasion } from './light.js';

@@ -18,7 +18,7 @@ export const ParameterPlace = z.discriminatedUnion('way', [
    * The first of its registers, or its bit; addresses on the wire, from 0 (Modbus Application Protocol V1.1b3, 4.4).
    */
   z.strictObject({ way: z.literal('register'), table: z.enum(registerTables), start: int(0, 0xffff) }),
-  /** An index of an object dictionary or of IO-Link's services (IEC 61131-9, 8; IEC 61800-7-201). */
+  /** An index of an object dictionary (IEC 61800-7-201), or of a device that is asked itself. */
   z.strictObject({ way: z.literal('index'), index: int(0, 0xffff), subindex: int(0, 0xff) }),
   /** A part of a data record of a PROFINET submodule, from this byte on (IEC 61158-6-10). */
   z.strictObject({
@@ -27,6 +27,13 @@ export const ParameterPlace = z.discriminatedUnion('way', [
     subslot: int(1, 0xffff),
     index: int(0, 0xffff),
     at: int(0, 4095),
+  }),
+  /** An index of the device at a port of an IO-Link master (IEC 61131-9), which the master asks for it (ports.ts). */
+  z.strictObject({
+    way: z.literal('port'),
+    port: int(1, 255),
+    index: int(0, 0xffff),
+    subindex: int(0, 0xff),
   }),
 ]);
 

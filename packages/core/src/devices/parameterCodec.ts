@@ -18,9 +18,11 @@ export interface ParameterValue {
   number: number;
 }
 
-/** Registers come high byte first, all others low byte first, where the description says no order. */
+/**
+ * Registers and IO-Link values come high byte first, all others low byte first, where the description says no order.
+ */
 export const usualOrder = (place: ParameterPlace | null): ByteOrder =>
-  place?.way === 'register' ? 'big' : 'little';
+  place?.way === 'register' || place?.way === 'port' ? 'big' : 'little';
 
 export class ParameterCodec {
   private readonly codec: Codec;
@@ -68,8 +70,14 @@ export class ParameterCodec {
     return this.codec.numberAt(0);
   }
 
-  private take(bytes: Uint8Array): void {
-    const { name } = this.parameter;
+  private take(given: Uint8Array): void {
+    const { name, type } = this.parameter;
+    let bytes = given;
+    // Devices send as many letters as there are.
+    if (type === 'STRING' && given.length < this.size) {
+      bytes = new Uint8Array(this.size);
+      bytes.set(given);
+    }
     if (bytes.length !== this.size)
       throw new Problem('parameter.size', { parameter: name, bytes: bytes.length, size: this.size });
     this.codec.decode(view(bytes));

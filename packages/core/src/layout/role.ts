@@ -170,6 +170,8 @@ export const roles = {
   'load power': eitherBit('load power', { numbered: true }),
   'port mode': eitherNumber('port mode', { numbered: true }),
   'port valid': feedbackBit('port valid', { numbered: true }),
+  'port input length': eitherNumber('process data in of a port, bytes', { numbered: true }),
+  'port output length': eitherNumber('process data out of a port, bytes', { numbered: true }),
   overload: feedbackBit('overload'),
   'supply in order': feedbackBit('supply in order'),
   // Settings.
@@ -178,6 +180,9 @@ export const roles = {
   'loss reaction': eitherNumber('reaction to loss of the network'),
   'highest speed': eitherNumber('highest speed', { dimension: 'speed' }),
   'lowest speed': eitherNumber('lowest speed', { dimension: 'speed' }),
+  'rated speed': eitherNumber('rated speed of the motor', { dimension: 'speed' }),
+  'rated current': eitherNumber('rated current of the motor', { dimension: 'current' }),
+  'current limit': eitherNumber('current limit', { dimension: 'current' }),
   'value order': eitherNumber('byte order of values'),
   'address method': eitherNumber('how it gets its address'),
   'device command': commandNumber('command to the device: save, restart'),

@@ -56,10 +56,18 @@ export function replacement(old: Device, fresh: Device): Replacement {
   const [known, says] = [old.description, fresh.description];
   // A describer that knows of no parameters takes none away that somebody entered; the same holds for places of
   // choice, lights and limits.
+  const behindPorts = known.parameters.filter(({ place }) => place?.way === 'port');
+  const own = known.parameters.filter((p) => !behindPorts.includes(p));
   const parameters =
     says.parameters.length > 0
-      ? note('parameters', carried(known.parameters, says.parameters, sameParameter)).map(withPlan(known))
+      ? [
+          ...note('parameters', carried(own, says.parameters, sameParameter)).map(withPlan(known)),
+          ...behindPorts,
+        ]
       : known.parameters;
+  // What is plugged in at the ports of a master is plugged into the next one.
+  const ports = known.ports.length > 0 ? known.ports : says.ports;
+  const portRules = says.portRules ?? known.portRules;
   const chosen = says.chosen.length > 0 ? says.chosen : known.chosen;
   const lights = says.lights.length > 0 ? says.lights : known.lights;
   const limits = {
@@ -73,7 +81,7 @@ export function replacement(old: Device, fresh: Device): Replacement {
     device: {
       ...fresh,
       ...{ id, name, designation, serves, address, factoryAddress, mac, serialNumber, kind, simulated },
-      description: { ...says, parameters, chosen, lights, limits },
+      description: { ...says, parameters, ports, portRules, chosen, lights, limits },
       links,
     },
     fields,

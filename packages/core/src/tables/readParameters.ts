@@ -264,8 +264,8 @@ function placeOf(reading: ParameterReading, cell: Cells): ParameterPlace | null 
   const number = (column: ParameterColumn, usual?: number) =>
     cell(column) === '' ? usual : wholeEntry(cell(column));
   const register = addressEntry(cell('register'))?.unit;
-  const [instance, index] = (['instance', 'index'] as const).map((c) => number(c));
-  for (const column of ['class', 'instance', 'attribute', 'index', 'subindex'] as const)
+  const [instance, index, port] = (['instance', 'index', 'port'] as const).map((c) => number(c));
+  for (const column of ['class', 'instance', 'attribute', 'port', 'index', 'subindex'] as const)
     if (cell(column) !== '' && number(column) === undefined) return `"${cell(column)}" is no ${column}`;
   if (cell('register') !== '' && register === undefined) return `"${cell('register')}" is no register`;
   const objectClass = number('class', reading.objectClass ?? undefined);
@@ -280,7 +280,7 @@ function placeOf(reading: ParameterReading, cell: Cells): ParameterPlace | null 
       : register !== undefined
         ? { way: 'register', table: reading.registers, start: register - reading.base }
         : index !== undefined
-          ? { way: 'index', index, subindex: number('subindex', 0) }
+          ? { ...(port ? { way: 'port', port } : { way: 'index' }), index, subindex: number('subindex', 0) }
           : null;
   if (place === null) return null;
   const parsed = ParameterPlace.safeParse(place);

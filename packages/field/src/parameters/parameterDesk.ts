@@ -256,7 +256,8 @@ export class ParameterDesk {
 const never = new AbortController().signal;
 
 /** Whether a device is still reached in the same way, whatever was edited of it. */
-const sameWay = (a: Device, b: Device): boolean => a.address === b.address && a.links[0] === b.links[0];
+const sameWay = (a: Device, b: Device): boolean =>
+  a.address === b.address && a.links[0] === b.links[0] && a.description.portRules === b.description.portRules;
 
 function unknown(what: string, id: string): never {
   throw new Problem('edit.unknown', { what, id });

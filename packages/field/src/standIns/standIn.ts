@@ -102,7 +102,7 @@ export class StandIn {
     if (!driver) throw new Problem('standIn.none', { device: device.name });
     this.driver = driver;
     this.identity = this.ownIdentity = description.identity ?? device.identity;
-    this.parameters = new DescribedParameters(description.parameters);
+    this.parameters = new DescribedParameters(description.parameters, description.ports);
     this.chosen = new ChosenValues(description.chosen, this.parameters.all);
     this.parameters.onRestart = () => this.restart();
     const kind = actingByRoles(device);

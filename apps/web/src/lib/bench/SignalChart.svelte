@@ -41,6 +41,9 @@
   const shown = (value: number | undefined) =>
     value === undefined || Number.isNaN(value) ? '–' : String(Number(value.toPrecision(7)));
 
+  /** The choice that the axes stand for: data for others find no axis. */
+  let laidOut: readonly Pick[] | undefined;
+
   /** Everything that changes with the choice of signals; the data come with `draw`. */
   function layout() {
     if (!chart) return;
@@ -100,11 +103,12 @@
       },
       { notMerge: true },
     );
+    laidOut = picks;
     draw();
   }
 
   function draw() {
-    if (!chart || recorder.picks.length === 0) return;
+    if (!chart || recorder.picks.length === 0 || laidOut !== recorder.picks) return;
     const to = end();
     const from = to - seconds * 1000;
     const marks = (['a', 'b'] as const).flatMap((name) =>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { ComparedParameter, Device } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
+  import { clockText } from '$lib/bench/benchTexts.js';
   import { stepsFor } from './counting.js';
 
   /** The value of one parameter: read and written by itself, with what stood on the wire. */
@@ -60,7 +61,7 @@
     </div>
     <div class="lens-row">
       <dt>at</dt>
-      <dd class="font-mono">{new Date(value.at).toLocaleTimeString()}</dd>
+      <dd class="font-mono">{clockText(value.at)}</dd>
     </div>
   {/if}
 </dl>

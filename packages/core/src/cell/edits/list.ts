@@ -23,6 +23,7 @@ import { networkMove } from './networkMove.js';
 import { networkSet } from './networkSet.js';
 import { parametersArrange } from './parametersArrange.js';
 import { parametersChoose } from './parametersChoose.js';
+import { portSet } from './portSet.js';
 
 /** Every way to change a cell. */
 export const editKinds = [
@@ -43,6 +44,7 @@ export const editKinds = [
   deviceRemove,
   parametersArrange,
   parametersChoose,
+  portSet,
   linkSet,
   linkProtocol,
   imageSet,

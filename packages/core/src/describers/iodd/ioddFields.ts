@@ -50,7 +50,7 @@ export function processDataFields(data: IoddData, fromByte: number, newId: () =>
 }
 
 /** The narrowest type that reads these bits; unusual widths stay plain bit fields. */
-function fieldType({ kind, bits }: IoddType): FieldType {
+export function fieldType({ kind, bits }: IoddType): FieldType {
   if (kind === 'boolean' || bits === 1) return 'BOOL';
   if (kind === 'float' && bits === 32) return 'REAL';
   if (kind === 'string' && bits % 8 === 0) return 'STRING';

@@ -6,6 +6,7 @@ import type { ShownRoles } from '../byRoles/roleBehaviour.js';
 import { decimalPlaces } from '../decimalPlaces.js';
 import type { Parameter } from '../parameter.js';
 import { ParameterCodec } from '../parameterCodec.js';
+import type { PortDevice } from '../ports.js';
 import type { Refusal } from '../refusal.js';
 
 /** What a write of a parameter meets beside its own limits. */
@@ -16,6 +17,8 @@ interface Guard {
   moves: () => boolean;
   /** It was written. */
   written: () => void;
+  /** The port behind which it stands has a device that talks. */
+  talks: () => boolean;
 }
 
 /**
@@ -70,6 +73,13 @@ export class DescribedParameter {
     this.bytes.set(this.encoded(value) ?? this.bytes);
   }
 
+  /** Shows bytes of its own that no factory value says; what is too long is cut off. */
+  answer(bytes: Uint8Array | undefined): void {
+    if (!bytes) return;
+    this.bytes.set(bytes.subarray(0, this.bytes.length));
+    this.save();
+  }
+
   /** An engineering value as it would stand on the wire; undefined for one that does not fit. */
   encoded(value: number): Uint8Array | undefined {
     try {
@@ -80,9 +90,15 @@ export class DescribedParameter {
     }
   }
 
+  /** Why its value cannot be had now; undefined where it can. */
+  get silent(): Refusal | undefined {
+    return this.guard.talks() ? undefined : 'state';
+  }
+
   /** Takes another value over, or says why not; nothing is changed then. */
   write(bytes: Uint8Array): Refusal | undefined {
     const { access, limits, stopFirst } = this.parameter;
+    if (this.silent) return this.silent;
     if (access === 'read') return 'read-only';
     if (bytes.length !== this.bytes.length) return 'size';
     const value = this.codec.number(bytes);
@@ -108,6 +124,21 @@ export class DescribedParameter {
   }
 }
 
+/**
+ * What the device at a port says it is: vendor and device in bytes 7 to 11 of its direct parameters, its product name
+ * at index 18 (IO-Link interface specification V1.1.3, annex B; from memory).
+ */
+function portIdentity(place: Parameter['place'], ports: readonly PortDevice[]): Uint8Array | undefined {
+  const held = place?.way === 'port' ? ports.find((p) => p.port === place.port) : undefined;
+  if (!held || place?.way !== 'port') return undefined;
+  const { vendorId, deviceId, productName } = held;
+  if (place.index === 18) return new TextEncoder().encode(productName);
+  if (place.index !== 0) return undefined;
+  const bytes = new Uint8Array(16);
+  bytes.set([vendorId >> 8, vendorId & 0xff, deviceId >> 16, (deviceId >> 8) & 0xff, deviceId & 0xff], 7);
+  return bytes;
+}
+
 /** Values that a start finds again: a save command has this word among its labels, a restart command that one. */
 const commands = { save: /\b(save|store)\b/i, restart: /\b(restart|reboot|reset)\b/i } as const;
 
@@ -118,10 +149,12 @@ export class DescribedParameters {
   private readonly shown: readonly [Role, DescribedParameter][];
   /** The device moves: what needs a standstill is refused. */
   private moving = false;
+  /** Of each port, the first first, whether its device talks; what has no ports says nothing of them. */
+  private ports: readonly boolean[] | undefined;
   /** It is told to start anew. */
   onRestart: () => void = () => undefined;
 
-  constructor(parameters: readonly Parameter[]) {
+  constructor(parameters: readonly Parameter[], ports: readonly PortDevice[] = []) {
     const byCode = new Map<string, DescribedParameter>();
     const places = decimalPlaces(parameters.map((p) => ({ ...p, planned: null })));
     this.all = parameters.map((one) => {
@@ -129,11 +162,13 @@ export class DescribedParameters {
       const described: DescribedParameter = new DescribedParameter(new ParameterCodec(one, places(one)), {
         opened: () => !key || byCode.get(key.code)?.raw === ratioNumber(key.raw),
         moves: () => this.moving,
+        talks: () => one.place?.way !== 'port' || this.ports?.[one.place.port - 1] !== false,
         written: () => this.acted(described),
       });
       if (one.code && !byCode.has(one.code)) byCode.set(one.code, described);
       return described;
     });
+    for (const one of this.all) one.answer(portIdentity(one.parameter.place, ports));
     const withRole = this.all.flatMap((one): [Role, number, DescribedParameter][] =>
       one.parameter.role ? [[one.parameter.role.is, one.parameter.role.number ?? 1, one]] : [],
     );
@@ -162,6 +197,8 @@ export class DescribedParameters {
   /** Takes what a device shows into the parameters that are for it. */
   show(values: ShownRoles): void {
     this.moving = values.running === true || values['program running'] === true;
+    const ports = values['port valid'];
+    if (Array.isArray(ports)) this.ports = ports.map(Boolean);
     for (const [role, one] of this.shown) {
       const value = values[role];
       if (typeof value === 'number' || typeof value === 'boolean') one.show(Number(value));

@@ -44,6 +44,11 @@ const members: Readonly<Record<ParameterPlace['way'], readonly [name: string, no
     ['record_index', ''],
     ['first_byte', ''],
   ],
+  port: [
+    ['port', 'port of the master, then index and subindex of the IO-Link device there'],
+    ['port_index', ''],
+    ['port_subindex', ''],
+  ],
 };
 
 const placeValues = (place: ParameterPlace): readonly number[] => {
@@ -56,6 +61,8 @@ const placeValues = (place: ParameterPlace): readonly number[] => {
       return [place.index, place.subindex];
     case 'record':
       return [place.slot, place.subslot, place.index, place.at];
+    case 'port':
+      return [place.port, place.index, place.subindex];
   }
 };
 

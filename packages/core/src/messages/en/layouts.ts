@@ -183,6 +183,18 @@ export const layoutsTexts: Texts<LayoutsFacts> = {
     says: `${f.device} shows data of port ${f.port}, and its ${f.parameter} is ${setTo(f)}: the port stays without data.`,
     cure: 'Plan load power and mode for the port, and write them to the master.',
   }),
+  'parameter.portLength': (f) => ({
+    says: `${f.parameter} of ${f.device} is ${f.planned} bytes, and ${f.at} at port ${f.port} has ${f.bytes}.`,
+    cure: 'Plan the length that the device has: a shorter one cuts its values off, a longer one is refused by most masters.',
+  }),
+  'parameter.beyondNameplate': (f) => ({
+    says: `${f.parameter} of ${f.device} is ${f.value}, and ${f.nameplate} is ${f.rated}.`,
+    cure: 'Compare both with the nameplate of the motor; keep it if more is allowed for a short time or with a weaker field.',
+  }),
+  'parameter.portPlace': (f) => ({
+    says: `${f.parameter} stands behind port ${f.port} of ${f.device}, and how the master passes requests on is not known.`,
+    cure: 'Enter it under Parameters, Ports: the manual of the master says which object or which registers.',
+  }),
   'parameter.value': (f) => ({
     says: `${f.parameter} of ${f.device}: ${f.reason}.`,
     cure: 'Compare type, factor, limits and initial value with the manual.',

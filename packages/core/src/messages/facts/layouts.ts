@@ -59,6 +59,22 @@ export interface LayoutsFacts {
   'parameter.addressAsked': SettingFacts;
   'parameter.orderDiffers': SettingFacts & { order: string };
   'parameter.portNotReady': SettingFacts & { port: number };
+  'parameter.portLength': {
+    device: string;
+    parameter: string;
+    port: number;
+    planned: string;
+    at: string;
+    bytes: number;
+  };
+  'parameter.beyondNameplate': {
+    device: string;
+    parameter: string;
+    value: string;
+    rated: string;
+    nameplate: string;
+  };
+  'parameter.portPlace': { device: string; parameter: string; port: number };
   'parameter.value': { device: string; parameter: string; reason: string };
   'field.parameterUnknown': { device: string; field: string; parameter: string };
   'image.layoutDiffers': { image: string; point: string; fields: string; count: number };

@@ -53,3 +53,5 @@ export {
 export type { EthernetLinkFacts, LinkCounters, TcpIpChange, TcpIpFacts } from './objects/network.js';
 export { describedObjects } from './objects/described.js';
 export { parameterObject } from './objects/parameter.js';
+export { portObject } from './objects/ports.js';
+export { isduError } from '../../devices/isduErrors.js';

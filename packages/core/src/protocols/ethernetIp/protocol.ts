@@ -119,7 +119,7 @@ export const ethernetIp: Protocol<EthernetIpLink, EthernetIpOffer> = {
     [...commonFaults, ...(cyclic ? packetFaults : []), 'duplicate-address' as const, 'stolen' as const].map(
       (kind) => faultOf(kind),
     ),
-  parameterPlaces: ['attribute', 'index'],
+  parameterPlaces: ['attribute', 'index', 'port'],
   scan: { answers: true, setsAddress: true },
 };
 

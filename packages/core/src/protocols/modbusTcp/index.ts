@@ -13,5 +13,6 @@ export type { Answer, Ask, FunctionName, IdentificationObject } from './pdu.js';
 export { readPlan } from './readPlan.js';
 export type { Block } from './readPlan.js';
 export { refusalOf } from './refusals.js';
+export { isduCode, isduError } from '../../devices/isduErrors.js';
 export { serve } from './serve.js';
 export type { ModbusMemory } from './serve.js';

@@ -95,6 +95,6 @@ export const modbusTcp: Protocol<ModbusTcpLink, ModbusTcpOffer> = {
   causes: modbusTcpCauses,
   // More registers than are asked for are not noticed by whoever asks.
   faults: () => commonFaults.map((kind) => faultOf(kind, kind === 'assembly-resized' ? { by: -2 } : {})),
-  parameterPlaces: ['register', 'index'],
+  parameterPlaces: ['register', 'index', 'port'],
   scan: { answers: true, setsAddress: false },
 };

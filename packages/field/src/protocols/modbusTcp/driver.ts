@@ -96,6 +96,7 @@ class ServedMemory {
     this.registers = new RegisterMemory({
       points: device.points,
       described: device.described,
+      portRequests: device.description.portRules?.requests ?? null,
       identity: device.identity,
       maker: device.maker,
       onWrite: (point) => this.written(point),

@@ -6,21 +6,30 @@ import { parameterAccess, refused, type ParameterAccess } from '../parameterAcce
 import type { LinkContext } from '../runningLink.js';
 import { ModbusClient } from './client.js';
 import { readPlaces, registerAt, writePlaces } from './places.js';
+import { askPort, PortRefusal } from './portMailbox.js';
 
 type RegisterPlace = Extract<ParameterPlace, { way: 'register' }>;
 
-/** Parameters as registers, high byte first, and as bits, one in a byte (Modbus Application Protocol V1.1b3, 6). */
+/**
+ * Parameters as registers, high byte first, and as bits, one in a byte (Modbus Application Protocol V1.1b3, 6); those
+ * of devices at the ports of an IO-Link master through its mailbox.
+ */
 export function modbusTcpParameters(
   ends: LinkEnds<ModbusTcpLink>,
   { tap, reach }: Pick<LinkContext, 'tap' | 'reach'>,
 ): ParameterAccess {
   const { end, localAddress, cut, link } = ends;
+  const ports = ends.device.description.portRules?.requests ?? null;
   const { address, port = link.port } = ipEnd(end);
   /** What the device refuses is said as every protocol says it. */
   const said = async <T>(place: ParameterPlace, answer: Promise<T>): Promise<T> => {
     try {
       return await answer;
     } catch (error) {
+      if (error instanceof PortRefusal) {
+        const { refusal, means: says, cure } = error.why;
+        throw refused(ends, place, refusal, { says, cure });
+      }
       if (!(error instanceof Problem) || error.code !== 'modbus.refused') throw error;
       const { exception } = error.facts as { exception: number };
       throw refused(ends, place, refusalOf(exception), { says: error.message, cure: error.cure });
@@ -28,12 +37,20 @@ export function modbusTcpParameters(
   };
   return parameterAccess(ends, {
     open: () => ModbusClient.open({ address, port, localAddress, cut, tap, reach }),
-    read: (client, place, size) =>
-      place.way === 'register' ? said(place, read(client, link.unit, place, size)) : undefined,
-    write: (client, place, value) =>
-      place.way === 'register' && (place.table === 'holding' || place.table === 'coils')
-        ? said(place, write(client, link.unit, place, value))
-        : undefined,
+    read: (client, place, size) => {
+      if (place.way === 'register') return said(place, read(client, link.unit, place, size));
+      if (place.way !== 'port' || ports?.by !== 'registers') return undefined;
+      return said(place, askPort(client, link.unit, ports, place, { read: size }));
+    },
+    write: (client, place, value) => {
+      if (place.way === 'register' && (place.table === 'holding' || place.table === 'coils'))
+        return said(place, write(client, link.unit, place, value));
+      if (place.way !== 'port' || ports?.by !== 'registers') return undefined;
+      return said(
+        place,
+        askPort(client, link.unit, ports, place, { write: value }).then(() => undefined),
+      );
+    },
   });
 }
 

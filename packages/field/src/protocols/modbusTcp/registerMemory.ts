@@ -1,8 +1,9 @@
 import type { Identity } from '@fadenkreuz/core';
-import type { DescribedParameter, RegisterTable } from '@fadenkreuz/core/devices';
+import type { DescribedParameter, PortRequests, RegisterTable } from '@fadenkreuz/core/devices';
 import type { ModbusMemory } from '@fadenkreuz/core/modbus-tcp';
 import type { SimulatedPoint } from '../driver.js';
 import { ParameterRegisters } from './parameterRegisters.js';
+import { PortMailboxes } from './portMailbox.js';
 
 export interface RegisterMemoryOptions {
   points: () => readonly SimulatedPoint[];
@@ -11,6 +12,8 @@ export interface RegisterMemoryOptions {
   identity: () => Identity;
   /** Who makes it, in words; empty where that is not known. */
   maker: () => string;
+  /** How requests reach the devices at its ports, where it is a master. */
+  portRequests: PortRequests | null;
   /** Called after registers of a point were written. */
   onWrite: (point: SimulatedPoint) => void;
 }
@@ -21,15 +24,22 @@ export interface RegisterMemoryOptions {
  */
 export class RegisterMemory implements ModbusMemory {
   private readonly parameters: ParameterRegisters;
+  private readonly ports: PortMailboxes | undefined;
 
   constructor(private readonly options: RegisterMemoryOptions) {
-    this.parameters = new ParameterRegisters(options.described);
+    const { described, portRequests } = options;
+    this.parameters = new ParameterRegisters(described);
+    this.ports = portRequests?.by === 'registers' ? new PortMailboxes(portRequests, described) : undefined;
   }
 
   readRegisters(kind: 'holding' | 'inputs', start: number, count: number): number[] | undefined {
     const table = kind === 'holding' ? 'holding' : 'input';
     const place = this.find(table, start, count);
-    if (!place) return this.parameters.read(table, start, count);
+    if (!place)
+      return (
+        this.parameters.read(table, start, count) ??
+        (table === 'holding' ? this.ports?.read(start, count) : undefined)
+      );
     const {
       point: { bytes },
       from,
@@ -51,7 +61,8 @@ export class RegisterMemory implements ModbusMemory {
 
   writeRegisters(start: number, registers: readonly number[]): boolean {
     const place = this.find('holding', start, registers.length);
-    if (!place) return this.parameters.write(start, registers);
+    if (!place)
+      return this.parameters.write(start, registers) || this.ports?.write(start, registers) === true;
     // What the device reports is read only.
     if (place.point.use === 'feedback') return false;
     registers.forEach((value, i) => {

@@ -1,6 +1,9 @@
 import type { Knex } from 'knex';
 
-/** What parameters are planned to be, what a loss of power leaves of them, and snapshots of what stood in a device. */
+/**
+ * What parameters are planned to be, what a loss of power leaves of them, what is at ports, and snapshots of what
+ * stood in a device.
+ */
 export async function up(db: Knex): Promise<void> {
   await db.schema.alterTable('parameter', (t) => {
     t.text('planned');
@@ -10,7 +13,11 @@ export async function up(db: Knex): Promise<void> {
     t.boolean('after_restart').notNullable().defaultTo(false);
   });
   // `json`, not `jsonb`: rows are compared as text, and jsonb does not keep the order of keys.
-  await db.schema.alterTable('description', (t) => void t.json('chosen').notNullable().defaultTo('[]'));
+  await db.schema.alterTable('description', (t) => {
+    t.json('chosen').notNullable().defaultTo('[]');
+    t.json('ports').notNullable().defaultTo('[]');
+    t.json('port_rules');
+  });
   await db.schema.createTable('snapshot', (t) => {
     t.text('id').primary();
     t.text('cell_id').notNullable().references('cell.id').onDelete('CASCADE');
@@ -30,7 +37,7 @@ export async function up(db: Knex): Promise<void> {
 /** Snapshots and planned values are gone. */
 export async function down(db: Knex): Promise<void> {
   await db.schema.dropTable('snapshot');
-  await db.schema.alterTable('description', (t) => t.dropColumn('chosen'));
+  await db.schema.alterTable('description', (t) => t.dropColumns('chosen', 'ports', 'port_rules'));
   await db.schema.alterTable('parameter', (t) =>
     t.dropColumns('planned', 'decimals_by', 'retained', 'stop_first', 'after_restart'),
   );

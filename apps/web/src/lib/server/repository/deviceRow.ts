@@ -39,6 +39,8 @@ export interface DescriptionRow {
   identity: Description['identity'];
   points: Description['points'];
   loss: Description['loss'];
+  ports: Description['ports'];
+  port_rules: Description['portRules'];
   chosen: Description['chosen'];
   offer: Description['offer'];
 }
@@ -49,6 +51,8 @@ export const toDescriptionRow = ({ id, description }: Device): DescriptionRow =>
   identity: description.identity,
   points: description.points,
   loss: description.loss,
+  ports: description.ports,
+  port_rules: description.portRules,
   chosen: description.chosen,
   offer: description.offer,
 });

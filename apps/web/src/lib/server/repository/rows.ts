@@ -145,5 +145,10 @@ export function fromRows(rows: Rows): Cell {
 }
 
 /** Keys in the order of the schema: the log of changes does not keep it. */
-const descriptionFrom = ({ origin, identity, points, loss, chosen, offer }: DescriptionRow): Description =>
-  Description.parse({ origin, identity, points, loss, chosen: chosen ?? [], offer });
+const descriptionFrom = (row: DescriptionRow): Description => {
+  const { origin, identity, points, loss, ports, port_rules, chosen, offer } = row;
+  return Description.parse({
+    ...{ origin, identity, points, loss, offer },
+    ...{ ports: ports ?? [], portRules: port_rules ?? null, chosen: chosen ?? [] },
+  });
+};

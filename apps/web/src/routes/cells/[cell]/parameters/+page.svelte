@@ -17,6 +17,7 @@
   import LensSection from '$lib/controls/LensSection.svelte';
   import DeviceCommands from '$lib/parameters/DeviceCommands.svelte';
   import ChoicePanel from '$lib/parameters/ChoicePanel.svelte';
+  import PortsPanel from '$lib/parameters/PortsPanel.svelte';
   import SeriesPanel from '$lib/parameters/SeriesPanel.svelte';
   import SetsPanel from '$lib/parameters/SetsPanel.svelte';
   import SnapshotsPanel from '$lib/parameters/SnapshotsPanel.svelte';
@@ -285,6 +286,9 @@
         {#if device.description.parameters.some((p) => p.role?.is === 'device command')}<LensSection
             title="Save and restart"
             open={false}><DeviceCommands {device} /></LensSection
+          >{/if}
+        {#if device.kind === 'IO-Link master' || device.description.ports.length > 0}<LensSection
+            title="Ports"><PortsPanel {device} /></LensSection
           >{/if}
         <LensSection title="Sets with reasons"><SetsPanel {device} /></LensSection>
         {#if device.description.chosen.length > 0}<LensSection title="Cyclic parameters"
