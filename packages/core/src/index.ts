@@ -15,7 +15,7 @@ export type { Outcome } from './parameters/outcome.js';
 export { withProposedRoles } from './roles/parameterRoles.js';
 export { proposedSets } from './parameters/sets.js';
 export type { ProposedSet, SettingSet } from './parameters/sets.js';
-export { fitOf, restorable, Snapshot, snapshotValues } from './parameters/snapshot.js';
+export { fitOf, plannedValues, restorable, Snapshot, snapshotValues } from './parameters/snapshot.js';
 export type { Fit, Restorable, SnapshotValue } from './parameters/snapshot.js';
 export { portRings } from './parameters/portRings.js';
 export { PortDevice, PortRequests, PortRules, atPort } from './devices/ports.js';

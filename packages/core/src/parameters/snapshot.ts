@@ -48,6 +48,14 @@ export const snapshotValues = (parameters: readonly Parameter[], read: ReadValue
       : [],
   );
 
+/** What is planned for the parameters of a device, as a snapshot would have it. */
+export const plannedValues = (parameters: readonly Parameter[]): SnapshotValue[] => {
+  const planned = compareParameters(parameters, {}).flatMap(({ parameter, values }): [string, string][] =>
+    values.planned && 'hex' in values.planned ? [[parameter.id, values.planned.hex]] : [],
+  );
+  return snapshotValues(parameters, new Map(planned));
+};
+
 /** Whether values of one device belong into another one. */
 export interface Fit {
   /** `same`: identity and revision; `revision`: the same product with another revision; `other`: another product. */

@@ -7,6 +7,7 @@ import type { Direction } from '../layout/image.js';
 import type { RegisterRun, RunAge } from '../layout/registerRuns.js';
 import type { EditRequest, Finding } from '../messages/finding.js';
 import type { CauseRule } from './cause.js';
+import type { FramePart } from './frameParts.js';
 import type { Transport } from './frames.js';
 import type { LinkBase, LinkTimes } from './link.js';
 
@@ -126,6 +127,8 @@ export interface Protocol<
   /** What can be injected at a simulated device that offers this, with default settings. */
   faults: (offer: O) => readonly Fault[];
   parameterPlaces: readonly ParameterPlace['way'][];
+  /** A message of it, from the controller or an answer, part by part. */
+  explain?: (frame: Uint8Array, answer: boolean) => FramePart[];
   /** Whether its devices answer a scan, and can be given an address over the wire. */
   scan: { answers: boolean; setsAddress: boolean };
 }

@@ -193,6 +193,11 @@ export class Agent {
     return this.running().parameters;
   }
 
+  /** What a device says of itself; its entries are null where it does not say it. Throws `bench.notRunning`. */
+  async identityOf(device: string) {
+    return (await this.running().identityOf(device)) ?? null;
+  }
+
   /** Writes parameters of devices; it needs the permission from its begin to its end. */
   writeParameters({ devices, holder }: WriteParameters): SeriesState {
     this.requireArmed(holder);

@@ -123,6 +123,9 @@ export const WriteParameters = z.strictObject({
 export type WriteParameters = z.infer<typeof WriteParameters>;
 export const CancelSeries = z.strictObject({ series: z.number().int().positive() });
 export const SeriesQuery = z.strictObject({ series: z.coerce.number().int().positive() });
+export const IdentityQuery = z.strictObject({ device });
+/** The messages of the last request for a parameter. */
+export const FramesQuery = z.strictObject({ device, parameter });
 export const ParametersQuery = z.strictObject({ since: z.coerce.number().int().nonnegative().default(0) });
 /** Parameters that are read again and again, in place of those before. */
 export const WatchParameters = z.strictObject({

@@ -1,7 +1,7 @@
 import { timingSafeEqual } from 'node:crypto';
 import { Readable } from 'node:stream';
 import websocket from '@fastify/websocket';
-import { maxCellFileBytes, parseInput, Problem } from '@fadenkreuz/core';
+import { hexOf, maxCellFileBytes, parseInput, Problem } from '@fadenkreuz/core';
 import fastify, { type FastifyInstance } from 'fastify';
 import type { Agent } from './agent.js';
 import { newsBetween, withNews } from './live.js';
@@ -15,6 +15,8 @@ import {
   Here,
   ClearFault,
   CancelSeries,
+  FramesQuery,
+  IdentityQuery,
   ParametersQuery,
   ReadParameters,
   SeriesQuery,
@@ -170,6 +172,14 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
   server.post('/parameters/cancel', (request) => {
     agent.parameters.cancel(parseInput(CancelSeries, request.body, 'series').series);
     return {};
+  });
+  server.get('/parameters/identity', async (request) => ({
+    found: await agent.identityOf(parseInput(IdentityQuery, request.query, 'device').device),
+  }));
+  server.get('/parameters/frames', (request) => {
+    const { device, parameter } = parseInput(FramesQuery, request.query, 'frames');
+    const frames = agent.parameters.framesOf(device, parameter);
+    return { frames: frames.map(({ answer, bytes }) => ({ answer, bytes: hexOf(bytes) })) };
   });
   server.get('/parameters/series', (request) => ({
     lines: agent.parameters.linesOf(parseInput(SeriesQuery, request.query, 'series').series) ?? [],

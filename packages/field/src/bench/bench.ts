@@ -17,7 +17,7 @@ import {
   type SideValue,
 } from '@fadenkreuz/core';
 import { noTap, type Tap } from '../capture/tap.js';
-import { type Driver, type Originator } from '../protocols/driver.js';
+import type { Answered, Driver, Originator } from '../protocols/driver.js';
 import type { LinkEnds } from '../protocols/ends.js';
 import { driverOf, drivers } from '../protocols/list.js';
 import type { ParameterAccess } from '../protocols/parameterAccess.js';
@@ -63,6 +63,8 @@ const standInOf = (device: Device): string => {
 
 /** How often links look whether they still stand, ms. */
 const watchMs = 20;
+/** How long a device may take to say what it is, ms. */
+const identityMs = 2000;
 
 /** The running set: stand-ins of a cell, or real devices, and the controller that holds the links to them. */
 export class Bench {
@@ -441,13 +443,36 @@ export class Bench {
 
   /** The way to the parameters of a device: over its first link that has one. */
   private async parametersOf(device: Device): Promise<ParameterAccess> {
+    const { originator, ends } = await this.wayTo(device);
+    return originator.parameters(ends);
+  }
+
+  /** Who speaks with a device, and where. Throws `bench.noOpenLink`. */
+  private async wayTo(device: Device) {
     for (const link of device.links) {
       const driver = driverOf(link.protocol);
       const originator = this.originators.get(link.protocol);
       const ends = driver && originator && (await this.endsOf(device, link, driver, originator));
-      if (ends) return originator.parameters(ends);
+      if (ends) return { driver, originator, ends };
     }
     throw new Problem('bench.noOpenLink', { device: device.name });
+  }
+
+  /**
+   * What the device at a planned place says of itself; undefined where its protocol has no such question, or it does
+   * not answer. Throws `edit.unknown`, `bench.noOpenLink`.
+   */
+  async identityOf(deviceId: string): Promise<Answered['found'] | undefined> {
+    const device = this.cell.devices.find((d) => d.id === deviceId);
+    if (!device) throw new Problem('edit.unknown', { what: 'device', id: deviceId });
+    const { driver, ends } = await this.wayTo(device);
+    if (ends.end.on !== 'ip' || !driver.scan || ends.cut?.()) return undefined;
+    const { address, port } = ends.end;
+    const range = { addresses: [address], ports: port === undefined ? [] : [port], reach: this.reach };
+    const until = AbortSignal.timeout(identityMs);
+    for await (const { found } of driver.scan({ ...range, signal: until, onAsked: () => undefined }))
+      return found;
+    return undefined;
   }
 
   private async reopen(device: Device, link: Link): Promise<void> {

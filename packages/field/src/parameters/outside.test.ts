@@ -3,7 +3,7 @@ import { mkdtemp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import { hexOf, ParameterCodec, placeText, readCellFile, type Cell } from '@fadenkreuz/core';
+import { hexOf, ParameterCodec, placeText, protocolById, readCellFile, type Cell } from '@fadenkreuz/core';
 import demo from '@fadenkreuz/demo/ripening-store-3.json' with { type: 'json' };
 import { EthernetIP } from 'st-ethernet-ip';
 import { afterAll, beforeAll, expect, test } from 'vitest';
@@ -104,6 +104,13 @@ test('tshark reads our requests as the services and paths that were meant, each 
   const readings = ['8.1', '8.2', '8.3'].map((code) => parameterOf('rack_lift_a1', code).id);
   const { id } = bench.parameters.read([{ device: deviceOf('rack_lift_a1').id, parameters: readings }]);
   await bench.parameters.ended(id);
+  // What the lens calls each byte of the last of them is what tshark calls it.
+  const [last] = bench.parameters.framesOf(deviceOf('rack_lift_a1').id, readings.at(-1)!);
+  const parts = protocolById('ethernet-ip')!.explain!(last!.bytes, last!.answer);
+  const called = ['service', 'class', 'instance', 'attribute'].map((name) =>
+    Number(/\(?16#([0-9A-F]+)\)?/.exec(parts.find((p) => p.name === name)!.means)![1]!.replace(/^/, '0x')),
+  );
+  expect(called).toEqual([0x0e, 101, 8, 3]);
   await bench.stop();
   await file.close();
   const rows = tsharkFields(path, 'cip.class == 101 || (cip && cip.genstat)', [

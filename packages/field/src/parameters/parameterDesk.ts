@@ -1,5 +1,6 @@
 import { Problem, type Cell, type Device, type Outcome, type WriteStep } from '@fadenkreuz/core';
 import pLimit from 'p-limit';
+import type { HeardFrame } from '../capture/heardFrames.js';
 import type { ParameterAccess } from '../protocols/parameterAccess.js';
 import { readSeries, writeSeries, type SeriesLine } from './series.js';
 
@@ -34,6 +35,8 @@ export interface SeriesState {
 export interface ParameterNews {
   last: number;
   values: KnownValue[];
+  /** Of watched parameters each value, in the order of their numbers. */
+  samples: KnownValue[];
   series: SeriesState[];
   watched: Watched[];
 }
@@ -58,6 +61,8 @@ const devicesAtOnce = 32;
 /** Series that are kept to be looked at. */
 const keptSeries = 20;
 const mostWatched = 64;
+/** Values of watched parameters that are kept for whoever asks late. */
+const keptSamples = 4000;
 /** A watched parameter is read no more often than this, ms. */
 const leastEveryMs = 100;
 
@@ -66,6 +71,10 @@ export class ParameterDesk {
   private readonly known = new Map<string, KnownValue>();
   private readonly series: Series[] = [];
   private readonly accesses = new Map<string, { device: Device; access: Promise<ParameterAccess> }>();
+  /** Messages of the last request of each parameter. */
+  private readonly frames = new Map<string, readonly HeardFrame[]>();
+  /** What was heard of watched parameters, each time. */
+  private readonly samples: KnownValue[] = [];
   private readonly share = pLimit(devicesAtOnce);
   private watched: { entry: Watched; timer: NodeJS.Timeout }[] = [];
   private last = 0;
@@ -137,7 +146,12 @@ export class ParameterDesk {
           readSeries({ device, parameters: [parameter] }, access, {
             signal: never,
             pauses: [],
-            onLine: (line) => this.note(line),
+            onFrames: this.keepFrames,
+            onLine: (line) => {
+              const known = this.note(line);
+              this.samples.push(known);
+              if (this.samples.length > keptSamples) this.samples.splice(0, keptSamples / 10);
+            },
           }),
         ).catch(() => undefined);
         under = false;
@@ -148,10 +162,17 @@ export class ParameterDesk {
     });
   }
 
+  /** The messages of the last request for a parameter, as they stood on the wire. */
+  framesOf(device: string, parameter: string): readonly HeardFrame[] {
+    return this.frames.get(keyOf(device, parameter)) ?? [];
+  }
+
   /** What became known behind a number. */
   since(number: number): ParameterNews {
+    const first = this.samples.findIndex((s) => s.number > number);
     return {
       last: this.last,
+      samples: first < 0 ? [] : this.samples.slice(first),
       values: [...this.known.values()].filter((v) => v.number > number),
       series: this.series.map(({ state }) => state),
       watched: this.watched.map(({ entry }) => entry),
@@ -208,6 +229,7 @@ export class ParameterDesk {
     return {
       signal: abort.signal,
       mayWrite: this.options.mayWrite,
+      onFrames: this.keepFrames,
       onLine: (line: SeriesLine) => {
         state.counts[line.outcome] += 1;
         lines.push(line);
@@ -216,11 +238,16 @@ export class ParameterDesk {
     };
   }
 
-  private note({ wrote: _wrote, ...line }: SeriesLine): void {
+  private note({ wrote: _wrote, ...line }: SeriesLine): KnownValue {
     this.last += 1;
-    const key = `${line.device} ${line.parameter}`;
-    this.known.set(key, { ...line, number: this.last, at: Date.now() });
+    const known = { ...line, number: this.last, at: Date.now() };
+    this.known.set(keyOf(line.device, line.parameter), known);
+    return known;
   }
+
+  private readonly keepFrames = (device: string, parameter: string, frames: readonly HeardFrame[]): void => {
+    this.frames.set(keyOf(device, parameter), frames);
+  };
 
   /** Uses the way to the parameters of a device; it stays open for the next who asks. */
   private async with(device: Device, work: (access: ParameterAccess) => Promise<void>): Promise<void> {
@@ -236,9 +263,12 @@ export class ParameterDesk {
       held.access.catch(() => this.accesses.delete(device.id));
     }
     const { access } = held;
+    let open: ParameterAccess | undefined;
+    const opened = async () => (open ??= await access);
     await work({
-      read: async (place, size) => (await access).read(place, size),
-      write: async (place, value) => (await access).write(place, value),
+      read: async (place, size) => (await opened()).read(place, size),
+      write: async (place, value) => (await opened()).write(place, value),
+      heard: () => open?.heard?.() ?? [],
       close: () => Promise.resolve(),
     });
   }
@@ -254,6 +284,7 @@ export class ParameterDesk {
 }
 
 const never = new AbortController().signal;
+const keyOf = (device: string, parameter: string) => `${device} ${parameter}`;
 
 /** Whether a device is still reached in the same way, whatever was edited of it. */
 const sameWay = (a: Device, b: Device): boolean =>

@@ -10,6 +10,7 @@ import {
   type WriteStep,
 } from '@fadenkreuz/core';
 import { setTimeout as sleep } from 'node:timers/promises';
+import type { HeardFrame } from '../capture/heardFrames.js';
 import type { ParameterAccess } from '../protocols/parameterAccess.js';
 
 /** One parameter of a series, as it ended. */
@@ -39,6 +40,8 @@ export interface SeriesOptions {
   signal: AbortSignal;
   /** Called with each line as it ends. */
   onLine: (line: SeriesLine) => void;
+  /** Called behind each request with what stood on the wire. */
+  onFrames?: (device: string, parameter: string, frames: readonly HeardFrame[]) => void;
   /** Whether writing is still allowed. */
   mayWrite?: () => boolean;
   /** Pauses before a request is repeated, ms. */
@@ -87,6 +90,7 @@ export async function readSeries(
       const problem = isProblem(error) ? error : noAnswer('parameter.noAnswer', device, place, error);
       end(lost ? 'unknown' : 'refused', { ms: performance.now() - before, problem: problem.report() });
     }
+    options.onFrames?.(device.id, parameter.id, access.heard?.() ?? []);
   }
 }
 
@@ -120,6 +124,7 @@ export async function writeSeries(
     const before = performance.now();
     const value = bytesOfHex(step.bytes);
     const ended = await writeOne(device, parameter, place, value, access, options);
+    options.onFrames?.(device.id, parameter.id, access.heard?.() ?? []);
     end(ended.outcome, { ...ended, ms: performance.now() - before });
     // Without its key nothing behind it is taken; without a device neither.
     stopped = ended.outcome === 'unknown' || (step.why === 'key' && ended.outcome === 'refused');

@@ -1,6 +1,7 @@
 import { placeText, Problem, type LinkBase, type ParameterPlace } from '@fadenkreuz/core';
 import type { Refusal } from '@fadenkreuz/core/devices';
 import pLimit from 'p-limit';
+import type { HeardFrame, HeardFrames } from '../capture/heardFrames.js';
 import type { LinkEnds } from './ends.js';
 
 /**
@@ -13,11 +14,15 @@ export interface ParameterAccess {
   /** The bytes of a value as the wire brings them; `size` is how many are expected where the place does not say it. */
   read(place: ParameterPlace, size: number): Promise<Uint8Array>;
   write(place: ParameterPlace, value: Uint8Array): Promise<void>;
+  /** The messages of the last request, as they stood on the wire; absent where the protocol has none. */
+  heard?(): readonly HeardFrame[];
   close(): Promise<void>;
 }
 
 /** What a protocol brings to it: a conversation, and how a place is asked for in it. */
 export interface ParameterRequests<C> {
+  /** Keeps the messages of its conversation. */
+  frames?: HeardFrames;
   open: () => Promise<C>;
   /** Undefined: the protocol has no such place. */
   read: (client: C, place: ParameterPlace, size: number) => Promise<Uint8Array> | undefined;
@@ -27,13 +32,14 @@ export interface ParameterRequests<C> {
 /** Opens its conversation with the first request, and anew after a loss. */
 export function parameterAccess<C extends { closed: boolean; close: () => Promise<void> }>(
   { device }: Pick<LinkEnds<LinkBase>, 'device'>,
-  { open, read, write }: ParameterRequests<C>,
+  { frames, open, read, write }: ParameterRequests<C>,
 ): ParameterAccess {
   const inTurn = pLimit(1);
   let client: C | undefined;
   const ask = <T>(place: ParameterPlace, request: (client: C) => Promise<T> | undefined): Promise<T> =>
     inTurn(async () => {
       if (!client || client.closed) client = await open();
+      frames?.begin();
       const answer = request(client);
       if (!answer) throw new Problem('parameter.noWay', { device: device.name, place: placeText(place) });
       return answer;
@@ -41,6 +47,7 @@ export function parameterAccess<C extends { closed: boolean; close: () => Promis
   return {
     read: (place, size) => ask(place, (of) => read(of, place, size)),
     write: (place, value) => ask(place, (of) => write(of, place, value)),
+    ...(frames ? { heard: () => frames.last } : {}),
     close: async () => {
       inTurn.clearQueue();
       await client?.close();

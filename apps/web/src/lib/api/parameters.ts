@@ -29,10 +29,28 @@ export type SeriesState = z.infer<typeof SeriesState>;
 export const ParameterNews = z.object({
   last: z.number(),
   values: z.array(KnownValue),
+  samples: z.array(KnownValue),
   series: z.array(SeriesState),
   watched: z.array(z.object({ device: z.string(), parameter: z.string(), everyMs: z.number() })),
 });
 export type Watched = z.infer<typeof ParameterNews>['watched'][number];
+/** What a device says it is; null is what it does not say. */
+export const SaidIdentity = z.object({
+  found: z
+    .object({
+      vendor: z.number().nullable(),
+      deviceType: z.number().nullable(),
+      productCode: z.number().nullable(),
+      majorRevision: z.number().nullable(),
+      minorRevision: z.number().nullable(),
+      productName: z.string(),
+      serialNumber: z.number().nullable(),
+    })
+    .nullable(),
+});
+/** Messages of a request as they stood on the wire, hex pairs. */
+export const Frames = z.object({ frames: z.array(z.object({ answer: z.boolean(), bytes: z.string() })) });
+export type Frame = z.infer<typeof Frames>['frames'][number];
 export const SeriesLines = z.object({ lines: z.array(SeriesLine) });
 
 /** A snapshot to keep: the server adds who and when. */

@@ -257,7 +257,8 @@
 </div>
 {#if recorder.picks.length === 0}
   <p class="text-faint">
-    Pick signals with the box beside their value; they are recorded from then on, whatever view is open.
+    Pick signals with the box beside their value, or parameters in their view; they are recorded from then on,
+    whatever view is open.
   </p>
 {/if}
 <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->

@@ -22,6 +22,8 @@
     cells: Snippet<[T]>;
     /** Rows under one heading follow each other until they are sorted; empty for none. */
     group?: (row: T) => string;
+    /** What stands behind a heading. */
+    headingEnd?: Snippet<[string]>;
     empty: string;
     rowClass?: (row: T) => ClassValue;
     selected?: (row: T) => boolean;
@@ -38,6 +40,7 @@
     key,
     cells,
     group = () => '',
+    headingEnd,
     empty,
     rowClass = () => '',
     selected,
@@ -135,7 +138,8 @@
         {@const line = lines[item.index]!}
         {#if 'heading' in line}
           <tr data-index={item.index} {@attach measured}
-            ><th colspan={columns.length} class="px-2 pt-2 text-left text-xs font-semibold">{line.heading}</th
+            ><th colspan={columns.length} class="px-2 pt-2 text-left text-xs font-semibold"
+              >{line.heading} {@render headingEnd?.(line.heading)}</th
             ></tr
           >
         {:else}

@@ -67,7 +67,7 @@ export class Desk {
       () => this.running,
     );
     this.parameters = new ParameterFollower(() => this.running, this.id, tell);
-    this.recorder = new Recorder(() => this.cell, this.images);
+    this.recorder = new Recorder(() => this.cell, this.images, this.parameters);
     this.finder = new ChangeFinder(() => this.cell, this.images);
   }
 

@@ -3,6 +3,7 @@ import type { KnownValue } from '../api/parameters.js';
 /** The last that is known of the parameters of all devices. */
 export type KnownValues = ReadonlyMap<string, KnownValue>;
 
+/** A parameter among those of all devices. */
 const keyOf = (device: string, parameter: string) => `${device} ${parameter}`;
 
 export const nothingKnown = (): KnownValues => new Map();
@@ -21,3 +22,29 @@ export const readOf = (known: KnownValues, device: string): Map<string, string> 
       v.device === device && v.bytes !== null ? [[v.parameter, v.bytes]] : [],
     ),
   );
+
+/** Of one parameter: ten minutes of one that is read ten times a second. */
+const mostSamples = 6000;
+
+/** Each value of watched parameters that was heard. */
+export class Samples {
+  private readonly kept = new Map<string, KnownValue[]>();
+
+  of(device: string, parameter: string): readonly KnownValue[] {
+    return this.kept.get(keyOf(device, parameter)) ?? [];
+  }
+
+  take(samples: readonly KnownValue[]): void {
+    for (const sample of samples) {
+      const key = keyOf(sample.device, sample.parameter);
+      const kept = this.kept.get(key) ?? [];
+      this.kept.set(key, kept);
+      kept.push(sample);
+      if (kept.length > mostSamples) kept.splice(0, mostSamples / 10);
+    }
+  }
+
+  clear(): void {
+    this.kept.clear();
+  }
+}

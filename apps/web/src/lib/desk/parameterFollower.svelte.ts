@@ -1,14 +1,17 @@
-import type { WriteStep } from '@fadenkreuz/core';
+import { Identity, type Device, type WriteStep } from '@fadenkreuz/core';
 import {
+  Frames,
   ParameterNews as News,
+  SaidIdentity,
   SeriesLines,
   SeriesState,
+  type Frame,
   type KnownValue,
   type SeriesLine,
   type Watched,
 } from '../api/parameters.js';
 import type { z } from 'zod';
-import { nothingKnown, readOf, valueOf, withValues, type KnownValues } from './knownValues.js';
+import { nothingKnown, readOf, valueOf, Samples, withValues, type KnownValues } from './knownValues.js';
 import { send, type Note } from './send.js';
 
 /** How often the bench is asked while a series runs or values are watched, and else; ms. */
@@ -21,6 +24,8 @@ export class ParameterFollower {
   known = $state.raw<KnownValues>(nothingKnown());
   series = $state.raw<readonly SeriesState[]>([]);
   watched = $state.raw<readonly Watched[]>([]);
+  /** Of watched parameters each value that was heard, by device and parameter. */
+  private readonly samples = new Samples();
   private last = 0;
   private lookers = 0;
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -65,6 +70,31 @@ export class ParameterFollower {
     await this.ask();
   }
 
+  /** The values of a watched parameter, in the order in which they were read. */
+  samplesOf(device: string, parameter: string): readonly KnownValue[] {
+    return this.samples.of(device, parameter);
+  }
+
+  /**
+   * What a device is by its own words, as far as it says it, else by the plan; undefined where it does not answer.
+   */
+  async identityOf({ id, identity, description }: Device) {
+    const answer = await send('GET', `/api/bench/parameters?device=${id}`, SaidIdentity);
+    const said = answer.ok ? answer.value.found : null;
+    if (!said) return undefined;
+    const { serialNumber, ...own } = said;
+    const known = Object.entries(own).filter(([, value]) => value !== null && value !== '');
+    const read = Identity.safeParse({ ...(description.identity ?? identity), ...Object.fromEntries(known) });
+    return read.success ? { identity: read.data, serialNumber } : undefined;
+  }
+
+  /** The messages of the last request for a parameter. */
+  async framesOf(device: string, parameter: string): Promise<readonly Frame[]> {
+    const query = `device=${encodeURIComponent(device)}&parameter=${encodeURIComponent(parameter)}`;
+    const answer = await send('GET', `/api/bench/parameters?${query}`, Frames);
+    return answer.ok ? answer.value.frames : [];
+  }
+
   /** How each parameter of a series ended. */
   async linesOf(series: number): Promise<SeriesLine[]> {
     const answer = await send('GET', `/api/bench/parameters?series=${series}`, SeriesLines);
@@ -101,6 +131,7 @@ export class ParameterFollower {
       return;
     }
     this.last = news.last;
+    this.samples.take(news.samples);
     if (news.values.length > 0) this.known = withValues(this.known, news.values);
     if (JSON.stringify(news.series) !== JSON.stringify(this.series)) this.series = news.series;
     if (JSON.stringify(news.watched) !== JSON.stringify(this.watched)) this.watched = news.watched;
@@ -109,6 +140,7 @@ export class ParameterFollower {
   private forget(): void {
     this.last = 0;
     this.known = nothingKnown();
+    this.samples.clear();
     this.series = [];
     this.watched = [];
   }

@@ -1,11 +1,23 @@
-import { codecOf, imageById, type Cell, type Codec, type Image } from '@fadenkreuz/core';
+import {
+  bytesOfHex,
+  codecOf,
+  decimalPlaces,
+  imageById,
+  ParameterCodec,
+  type Cell,
+  type Codec,
+  type Image,
+} from '@fadenkreuz/core';
 import type { ImageFollower } from './imageFollower.svelte.js';
+import type { ParameterFollower } from './parameterFollower.svelte.js';
 
-/** A signal that is recorded. */
+/** A signal, or a parameter that is read again and again, of which the values are recorded. */
 export interface Pick {
   /** Id of the signal. */
   signal: string;
+  /** Empty for a parameter. */
   image: string;
+  parameter?: { device: string; id: string };
   device: string;
   name: string;
   unit: string;
@@ -37,10 +49,12 @@ export class Recorder {
   private decoded: Record<string, Decoded> = {};
   /** What was heard before is not shown, ms since 1970. */
   private from = 0;
+  private unfollow: (() => void) | undefined;
 
   constructor(
     private readonly cell: () => Cell,
     private readonly images: ImageFollower,
+    private readonly parameters: ParameterFollower,
   ) {}
 
   picked(signal: string): boolean {
@@ -54,8 +68,14 @@ export class Recorder {
     this.picks = at < 0 ? [...this.picks, pick] : this.picks.toSpliced(at, 1);
     this.images.follow(
       'recorder',
-      this.picks.map((p) => p.image),
+      this.picks.flatMap((p) => (p.parameter ? [] : p.image)),
     );
+    const read = this.picks.some((p) => p.parameter);
+    if (read) this.unfollow ??= this.parameters.follow();
+    else {
+      this.unfollow?.();
+      this.unfollow = undefined;
+    }
     return true;
   }
 
@@ -66,7 +86,9 @@ export class Recorder {
   }
 
   /** All values of a pick that are kept, from those on that were decoded last time. */
-  series({ signal, image: imageId }: Pick): Series {
+  series(pick: Pick): Series {
+    if (pick.parameter) return this.readings(pick.parameter);
+    const { signal, image: imageId } = pick;
     const followed = this.images.of(imageId);
     const image = imageIn(this.cell(), imageId);
     if (!followed || !image) return { at: [], values: [] };
@@ -89,7 +111,28 @@ export class Recorder {
     }
     return known;
   }
+
+  /** The values of a parameter, as often as it was read. */
+  private readings(place: { device: string; id: string }): Series {
+    const parameter = parameterIn(this.cell(), place);
+    const series: Series = { at: [], values: [] };
+    if (!parameter) return series;
+    const { parameters } = this.cell().devices.find((d) => d.id === place.device)!.description;
+    const read = this.parameters.readOf(place.device);
+    const codec = new ParameterCodec(parameter, decimalPlaces(parameters, read)(parameter));
+    for (const { at, bytes } of this.parameters.samplesOf(place.device, place.id)) {
+      if (at < this.from) continue;
+      const value = bytes === null ? NaN : numberOf(codec, bytes);
+      if (series.values.length > 0 && Object.is(series.values.at(-1), value)) continue;
+      series.at.push(at);
+      series.values.push(value);
+    }
+    return series;
+  }
 }
+
+const parameterIn = (cell: Cell, { device, id }: { device: string; id: string }) =>
+  cell.devices.find((d) => d.id === device)?.description.parameters.find((p) => p.id === id);
 
 const imageIn = (cell: Cell, id: string): Image | undefined => {
   try {
@@ -99,6 +142,12 @@ const imageIn = (cell: Cell, id: string): Image | undefined => {
     return undefined;
   }
 };
+
+/** NaN where the device sends another number of bytes than is planned. */
+function numberOf(codec: ParameterCodec, hex: string): number {
+  const bytes = bytesOfHex(hex);
+  return bytes.length === codec.size ? codec.number(bytes) : NaN;
+}
 
 function valueOf(codec: Codec, index: number, bytes: Uint8Array): number {
   if (index < 0 || bytes.length < codec.bytes) return NaN;

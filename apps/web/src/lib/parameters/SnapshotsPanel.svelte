@@ -2,16 +2,20 @@
   import { fitOf, snapshotValues, Snapshot, type Device } from '@fadenkreuz/core';
   import { SnapshotHeads, type NewSnapshot, type SnapshotHead } from '$lib/api/parameters.js';
   import { useDesk } from '$lib/desk/desk.svelte.js';
+  import type { ParameterFollower } from '$lib/desk/parameterFollower.svelte.js';
   import { send } from '$lib/desk/send.js';
 
+  type Said = Awaited<ReturnType<ParameterFollower['identityOf']>>;
   interface Props {
     device: Device;
     /** The one that is compared with now. */
     shown: Snapshot | undefined;
+    /** What the device says it is; undefined while it was not asked. */
+    said: Said | undefined;
     onshow: (snapshot: Snapshot | undefined) => void;
   }
   /** What stood in devices at some time: kept, compared with, restored. */
-  let { device, shown, onshow }: Props = $props();
+  let { device, shown, said, onshow }: Props = $props();
   const desk = useDesk();
   const path = $derived(`/api/cells/${desk.cell.id}/snapshots`);
   let heads = $state.raw<SnapshotHead[]>([]);
@@ -24,15 +28,14 @@
   const own = $derived(heads.filter((h) => h.device.id === device.id));
   const others = $derived(heads.filter((h) => h.device.id !== device.id && fits(h) !== 'other'));
   const fits = (head: SnapshotHead) => fitOf(head.identity, identity).fits;
-  /** As it says itself on the bench, else as it is planned. */
-  const identity = $derived(device.description.identity ?? device.identity);
+  const identity = $derived(said?.identity ?? device.description.identity ?? device.identity);
 
   async function keep() {
     const values = snapshotValues(device.description.parameters, read);
     const snapshot: NewSnapshot = {
       ...{ id: crypto.randomUUID(), title: `${device.name}, ${values.length} values` },
       device: { id: device.id, name: device.name },
-      ...{ identity, serialNumber: device.serialNumber, values },
+      ...{ identity, serialNumber: said?.serialNumber ?? device.serialNumber, values },
     };
     const answer = await send('POST', path, SnapshotHeads, snapshot);
     if (answer.ok) heads = answer.value;
@@ -54,6 +57,12 @@
     new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 </script>
 
+<p class="mb-1 text-xs text-faint">
+  {identity.productName || 'It'}, revision
+  <span class="font-mono">{identity.majorRevision}.{identity.minorRevision}</span>: {said
+    ? 'as the device says it.'
+    : 'as it is planned; the device does not say it.'}
+</p>
 <button class="btn btn-sm" disabled={read.size === 0} onclick={keep}
   >Keep a snapshot of {read.size} values</button
 >

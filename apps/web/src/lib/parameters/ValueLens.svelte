@@ -2,7 +2,9 @@
   import type { ComparedParameter, Device } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { clockText } from '$lib/bench/benchTexts.js';
+  import { maxPicks } from '$lib/desk/recorder.svelte.js';
   import { stepsFor } from './counting.js';
+  import RequestBytes from './RequestBytes.svelte';
 
   /** The value of one parameter: read and written by itself, with what stood on the wire. */
   let { device, row }: { device: Device; row: ComparedParameter } = $props();
@@ -12,7 +14,7 @@
   const now = $derived(row.values.device);
   const planned = $derived(row.values.planned);
   const watched = $derived(
-    desk.parameters.watched.some((w) => w.device === device.id && w.parameter === parameter.id),
+    desk.parameters.watched.find((w) => w.device === device.id && w.parameter === parameter.id),
   );
 
   function write() {
@@ -20,12 +22,26 @@
     const steps = stepsFor(device, new Map([[parameter.id, planned.hex]]), desk.parameters.readOf(device.id));
     void desk.parameters.write(device.id, steps);
   }
-  function watch() {
+  /** Reads it again and again, every so many ms; 0: no more. */
+  function watch(everyMs: number) {
     const others = desk.parameters.watched.filter(
       (w) => w.device !== device.id || w.parameter !== parameter.id,
     );
-    const own = { device: device.id, parameter: parameter.id, everyMs: 500 };
-    void desk.parameters.watch(watched ? others : [...others, own]);
+    const own = { device: device.id, parameter: parameter.id, everyMs };
+    void desk.parameters.watch(everyMs > 0 ? [...others, own] : others);
+  }
+  const signal = $derived(`${device.id} ${parameter.id}`);
+  function chart() {
+    if (!watched && !desk.recorder.picked(signal)) watch(500);
+    const taken = desk.recorder.toggle({
+      ...{ signal, image: '', parameter: { device: device.id, id: parameter.id }, device: device.name },
+      ...{ name: parameter.name, unit: parameter.unit, direction: 'feedback', bit: parameter.bits === 1 },
+    });
+    if (taken) return;
+    desk.note = {
+      says: `${parameter.name} is not recorded: ${maxPicks} signals are recorded already.`,
+      cure: 'Take another one out of the chart first.',
+    };
   }
   const remarks = $derived(
     [
@@ -83,7 +99,34 @@
     title={desk.armed ? undefined : 'Writes to the device: arm first.'}
     onclick={write}>Write {planned && 'text' in planned ? planned.text : 'the planned value'}</button
   >
-  <button class="btn btn-sm" aria-pressed={watched} disabled={!desk.running} onclick={watch}
-    >{watched ? 'Stop reading it' : 'Read every 0.5 s'}</button
-  >
 </div>
+<label class="lens-row mt-1">
+  read every
+  <select
+    class="select w-28 select-sm"
+    disabled={!desk.running || parameter.access === 'write'}
+    value={String(watched?.everyMs ?? 0)}
+    onchange={({ currentTarget }) => watch(Number(currentTarget.value))}
+  >
+    <option value="0">–</option>
+    {#each [100, 500, 1000, 5000, 60_000] as ms (ms)}<option value={String(ms)}
+        >{ms < 1000 ? `${ms} ms` : `${ms / 1000} s`}</option
+      >{/each}
+  </select>
+</label>
+{#if parameter.type !== 'STRING' && parameter.type !== 'BYTES' && parameter.access !== 'write'}
+  <label class="lens-row">
+    in the chart of the bench
+    <input
+      type="checkbox"
+      class="checkbox checkbox-sm"
+      disabled={!desk.running}
+      checked={desk.recorder.picked(signal)}
+      onchange={({ currentTarget }) => {
+        chart();
+        currentTarget.checked = desk.recorder.picked(signal);
+      }}
+    />
+  </label>
+{/if}
+{#if value}<RequestBytes {device} {parameter} at={value.number} />{/if}

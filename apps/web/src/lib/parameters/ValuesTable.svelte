@@ -15,13 +15,16 @@
     otherTitle: string;
     counts: ReadonlyMap<string, Counts>;
     oncount: (parameter: string, counts: Counts) => void;
+    /** The same for all differences under a heading. */
+    oncountgroup: (group: string, counts: Counts) => void;
     onplan: (parameter: string, typed: string) => boolean;
     chosen: string | undefined;
     onchoose: (id: string) => void;
     wrong: ReadonlySet<string>;
   }
   /** The values of parameters side by side; where the plan and the device differ, an arrow says which side counts. */
-  let { rows, known, otherTitle, counts, oncount, onplan, chosen, onchoose, wrong }: Props = $props();
+  let { rows, known, otherTitle, counts, oncount, oncountgroup, onplan, chosen, onchoose, wrong }: Props =
+    $props();
 
   const columns: LongColumn<ComparedParameter>[] = $derived([
     { id: 'code', title: 'code', sort: (r) => r.parameter.code },
@@ -48,6 +51,14 @@
     return planned !== undefined && device !== undefined && planned !== device;
   };
 
+  /** How many under each heading differ, where several do. */
+  const differing = $derived.by(() => {
+    const found: Record<string, number> = {};
+    for (const row of rows)
+      if (apart(row)) found[row.parameter.group] = (found[row.parameter.group] ?? 0) + 1;
+    return new Map(Object.entries(found).filter(([, count]) => count > 1));
+  });
+
   function step(event: KeyboardEvent, row: ComparedParameter) {
     const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
     const next = by === undefined ? undefined : rows[rows.indexOf(row) + by];
@@ -57,6 +68,23 @@
     document.getElementById(`value-${next.parameter.id}`)?.focus();
   }
 </script>
+
+{#snippet sides(label: string, way: Counts | undefined, take: (side: Counts) => void, of: string)}
+  <span class="notch" role="group" aria-label={label}>
+    <button
+      aria-label="{of}the device's counts: into the plan"
+      title="{of}the device's value counts: into the plan"
+      aria-pressed={way === 'device'}
+      onclick={() => take('device')}><ArrowLeft size={14} aria-hidden="true" /></button
+    >
+    <button
+      aria-label="{of}the planned one counts: to the device"
+      title="{of}the planned value counts: to the device"
+      aria-pressed={way === 'planned'}
+      onclick={() => take('planned')}><ArrowRight size={14} aria-hidden="true" /></button
+    >
+  </span>
+{/snippet}
 
 <LongTable
   label="values of parameters"
@@ -69,6 +97,16 @@
   selected={(r) => chosen === r.parameter.id}
   onchoose={(r) => onchoose(r.parameter.id)}
 >
+  {#snippet headingEnd(group)}
+    {#if differing.get(group)}
+      {@render sides(
+        `which values of ${group} count`,
+        undefined,
+        (side) => oncountgroup(group, side),
+        `all ${differing.get(group)} of ${group}: `,
+      )}
+    {/if}
+  {/snippet}
   {#snippet cells(row)}
     {@const { parameter } = row}
     {@const value = known(parameter.id)}
@@ -97,21 +135,12 @@
     </td>
     <td class="text-center whitespace-nowrap">
       {#if apart(row)}
-        <span class="notch" role="group" aria-label="which value of {parameter.name} counts">
-          <button
-            aria-label="the device's counts: into the plan"
-            title="the device's value counts: into the plan"
-            aria-pressed={way === 'device'}
-            onclick={() => oncount(parameter.id, 'device')}><ArrowLeft size={14} aria-hidden="true" /></button
-          >
-          <button
-            aria-label="the planned one counts: to the device"
-            title="the planned value counts: to the device"
-            aria-pressed={way === 'planned'}
-            onclick={() => oncount(parameter.id, 'planned')}
-            ><ArrowRight size={14} aria-hidden="true" /></button
-          >
-        </span>
+        {@render sides(
+          `which value of ${parameter.name} counts`,
+          way,
+          (side) => oncount(parameter.id, side),
+          '',
+        )}
       {:else if hexOf(row, 'planned') !== undefined && hexOf(row, 'device') !== undefined}
         <span class="text-faint" title="the same">=</span>
       {/if}

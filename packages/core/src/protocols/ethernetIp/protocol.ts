@@ -5,6 +5,7 @@ import type { Direction } from '../../layout/image.js';
 import type { Protocol } from '../protocol.js';
 import { ethernetIpStreams } from './budget.js';
 import { ethernetIpCauses } from './causes.js';
+import { explainFrame } from './explain.js';
 import { EthernetIpLink, EthernetIpOffer, onlyListens } from './link.js';
 import { connectionAgainstOffer, instanceAgainstDescription, useOf } from './rules.js';
 
@@ -120,6 +121,7 @@ export const ethernetIp: Protocol<EthernetIpLink, EthernetIpOffer> = {
       (kind) => faultOf(kind),
     ),
   parameterPlaces: ['attribute', 'index', 'port'],
+  explain: explainFrame,
   scan: { answers: true, setsAddress: true },
 };
 

@@ -206,13 +206,13 @@ export const decodeAsk = <F extends FunctionName>(name: F, pdu: Uint8Array): Ask
 export function decodeAnswer<F extends FunctionName>(name: F, pdu: Uint8Array): Answer<F> {
   const { code } = functions[name];
   if (pdu[0] === (code | 0x80))
-    throw new Problem('modbus.refused', { exception: pdu[1] ?? 0, ...wordsOf(pdu[1] ?? 0) });
+    throw new Problem('modbus.refused', { exception: pdu[1] ?? 0, ...exceptionWords(pdu[1] ?? 0) });
   if (pdu[0] !== code) throw new Problem('modbus.otherFunction', { asked: code, got: pdu[0] ?? 0 });
   return decode(partOf(name, 'answer'), pdu, `Modbus answer ${name}`, 1) as Answer<F>;
 }
 
 /** What an exception says, and where to look. */
-function wordsOf(exception: number): { meaning: string; cure: string } {
+export function exceptionWords(exception: number): { meaning: string; cure: string } {
   switch (exception) {
     case exceptions.illegalFunction:
       return {

@@ -5,6 +5,7 @@ import type { Protocol } from '../protocol.js';
 import { modbusPort } from './frame.js';
 import { blockTimes, registerStreams } from './budget.js';
 import { modbusTcpCauses } from './causes.js';
+import { explainFrame } from './explain.js';
 import { blockBytes, ModbusTcpLink, ModbusTcpOffer } from './link.js';
 import { blockAgainstDescription, blockInPlace, blockReadOnly, blocksOverlap, someBlocks } from './rules.js';
 
@@ -96,5 +97,6 @@ export const modbusTcp: Protocol<ModbusTcpLink, ModbusTcpOffer> = {
   // More registers than are asked for are not noticed by whoever asks.
   faults: () => commonFaults.map((kind) => faultOf(kind, kind === 'assembly-resized' ? { by: -2 } : {})),
   parameterPlaces: ['register', 'index', 'port'],
+  explain: explainFrame,
   scan: { answers: true, setsAddress: false },
 };

@@ -8,6 +8,7 @@ import {
   statusText,
   type RouterRequest,
 } from '@fadenkreuz/core/ethernet-ip';
+import { HeardFrames } from '../../capture/heardFrames.js';
 import type { LinkEnds } from '../ends.js';
 import { parameterAccess, refused, type ParameterAccess } from '../parameterAccess.js';
 import type { LinkContext } from '../runningLink.js';
@@ -34,8 +35,10 @@ export function ethernetIpParameters(
     const { means: says, cure } = statusText(status, extended);
     throw refused(ends, place, refusalOf(status), { says, cure });
   };
+  const frames = new HeardFrames(tap);
   return parameterAccess(ends, {
-    open: () => ExplicitClient.open({ ...clientOptions(ends), tap, reach }),
+    frames,
+    open: () => ExplicitClient.open({ ...clientOptions(ends), tap: frames, reach }),
     read: (client, place) => {
       const request = requestFor(place, ports);
       return request && ask(client, place, request);

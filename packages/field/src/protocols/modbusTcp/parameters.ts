@@ -1,6 +1,7 @@
 import { holdsBits } from '@fadenkreuz/core/devices';
 import { Problem, type ModbusTcpLink, type ParameterPlace } from '@fadenkreuz/core';
 import { refusalOf } from '@fadenkreuz/core/modbus-tcp';
+import { HeardFrames } from '../../capture/heardFrames.js';
 import { ipEnd, type LinkEnds } from '../ends.js';
 import { parameterAccess, refused, type ParameterAccess } from '../parameterAccess.js';
 import type { LinkContext } from '../runningLink.js';
@@ -35,8 +36,10 @@ export function modbusTcpParameters(
       throw refused(ends, place, refusalOf(exception), { says: error.message, cure: error.cure });
     }
   };
+  const frames = new HeardFrames(tap);
   return parameterAccess(ends, {
-    open: () => ModbusClient.open({ address, port, localAddress, cut, tap, reach }),
+    frames,
+    open: () => ModbusClient.open({ address, port, localAddress, cut, tap: frames, reach }),
     read: (client, place, size) => {
       if (place.way === 'register') return said(place, read(client, link.unit, place, size));
       if (place.way !== 'port' || ports?.by !== 'registers') return undefined;

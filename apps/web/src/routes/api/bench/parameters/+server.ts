@@ -8,11 +8,20 @@ const mostBytes = 4 * 1024 * 1024;
 /** What the agent does with parameters on request; it checks the bodies itself. */
 const actions = ['read', 'write', 'cancel', 'watch'];
 
-/** What became known behind `since`; the lines of one series with `series`. */
-export const GET = ({ url }) => {
-  const series = url.searchParams.get('series');
-  const query = new URLSearchParams(series ? { series } : { since: url.searchParams.get('since') ?? '0' });
-  return answer(() => getServices().agent.parameters('GET', `${series ? '/series' : ''}?${query}`));
+/**
+ * What became known behind `since`; the lines of one series with `series`; with `device` what it says it is, and with
+ * `parameter`, too, the messages of the last request.
+ */
+export const GET = ({ url: { searchParams } }) => {
+  const path = searchParams.has('series')
+    ? '/series'
+    : searchParams.has('parameter')
+      ? '/frames'
+      : searchParams.has('device')
+        ? '/identity'
+        : '';
+  if (path === '' && !searchParams.has('since')) searchParams.set('since', '0');
+  return answer(() => getServices().agent.parameters('GET', `${path}?${searchParams}`));
 };
 
 export const POST = ({ request, url }) => {

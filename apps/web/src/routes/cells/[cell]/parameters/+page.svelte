@@ -8,11 +8,9 @@
     parameterColumns,
     readParameters,
     restorable,
-    fitOf,
-    snapshotValues,
+    type ComparedParameter,
     type ParameterColumn,
     type ParameterReading,
-    type Snapshot,
   } from '@fadenkreuz/core';
   import LensSection from '$lib/controls/LensSection.svelte';
   import DeviceCommands from '$lib/parameters/DeviceCommands.svelte';
@@ -20,7 +18,8 @@
   import PortsPanel from '$lib/parameters/PortsPanel.svelte';
   import SeriesPanel from '$lib/parameters/SeriesPanel.svelte';
   import SetsPanel from '$lib/parameters/SetsPanel.svelte';
-  import SnapshotsPanel from '$lib/parameters/SnapshotsPanel.svelte';
+  import CompareWith from '$lib/parameters/CompareWith.svelte';
+  import { Comparison } from '$lib/parameters/comparison.svelte.js';
   import ValueLens from '$lib/parameters/ValueLens.svelte';
   import ValuesTable from '$lib/parameters/ValuesTable.svelte';
   import {
@@ -52,23 +51,11 @@
   let way = $state<'values' | 'list'>('values');
   let filter = $state('');
   let onlyDifferent = $state(false);
-  let other = $state.raw<Snapshot>();
-  /** Another device to compare with, by id; empty: none. */
-  let beside = $state('');
+  const comparison = new Comparison(desk, () => device);
   const counts = new SvelteMap<string, Counts>();
   onMount(() => desk.parameters.follow());
 
-  /** Others that have parameters of the same names. */
-  const alike = $derived(
-    devices.filter(
-      (d) => d.id !== device?.id && d.kind === device?.kind && d.description.parameters.length > 0,
-    ),
-  );
-  const besides = $derived(alike.find((d) => d.id === beside));
-  const values = $derived(
-    other?.values ??
-      (besides && snapshotValues(besides.description.parameters, desk.parameters.readOf(besides.id))),
-  );
+  const values = $derived(comparison.values);
   const restored = $derived(values && device ? restorable(device, values) : undefined);
   const compared = $derived(
     device
@@ -97,8 +84,15 @@
     else counts.set(parameter, side);
   }
   /** All differences that are shown. */
-  function countAll(side: Counts) {
-    for (const { parameter, values, differs } of shown) {
+  const countAll = (side: Counts) => countThese(shown, side);
+  /** Those under one heading. */
+  const countGroup = (group: string, side: Counts) =>
+    countThese(
+      shown.filter(({ parameter }) => parameter.group === group),
+      side,
+    );
+  function countThese(rows: readonly ComparedParameter[], side: Counts) {
+    for (const { parameter, values, differs } of rows) {
       if (!differs || parameter.access !== 'read-write') continue;
       if (side === 'other' ? values.other : values.planned && values.device) counts.set(parameter.id, side);
     }
@@ -171,7 +165,7 @@
             onchange={({ currentTarget }) => {
               leave();
               counts.clear();
-              other = undefined;
+              comparison.clear();
               desk.choose(currentTarget.value);
               void goto(`?device=${currentTarget.value}`, { replaceState: true, keepFocus: true });
             }}
@@ -215,7 +209,8 @@
           <ValuesTable
             rows={shown}
             known={(id) => desk.parameters.of(device.id, id)}
-            otherTitle={other ? 'snapshot' : (besides?.name ?? '')}
+            otherTitle={comparison.title}
+            oncountgroup={countGroup}
             {counts}
             oncount={count}
             onplan={(id, typed) => {
@@ -231,7 +226,7 @@
               <button class="btn btn-sm" onclick={() => countAll('planned')}>All: the plan counts</button>
               <button class="btn btn-sm" onclick={() => countAll('device')}>All: the device counts</button>
               {#if restored}<button class="btn btn-sm" onclick={() => countAll('other')}
-                  >All: {other ? 'the snapshot' : besides?.name} counts</button
+                  >All: {comparison.title} counts</button
                 >{/if}
               <span class="ml-auto"></span>
               {#if coming}<button class="btn btn-sm" onclick={takeIntoPlan}
@@ -294,7 +289,7 @@
         {#if device.description.chosen.length > 0}<LensSection title="Cyclic parameters"
             ><ChoicePanel {device} /></LensSection
           >{/if}
-        <LensSection title="Snapshots">
+        <LensSection title="Compare and keep">
           <button
             class="btn mb-2 btn-sm"
             disabled={desk.parameters.readOf(device.id).size === 0}
@@ -303,36 +298,7 @@
               if (edit) desk.edit(edit);
             }}>Plan everything as it stands in the device</button
           >
-          {#if other && restored}
-            {@const fit = fitOf(other.identity, device.description.identity ?? device.identity)}
-            <p class={['text-xs', fit.fits === 'other' && 'text-error']}>{fit.says}</p>
-            {#if fit.fits !== 'other'}<button class="btn my-1 btn-sm" onclick={() => countAll('other')}
-                >Restore: choose what differs</button
-              >{/if}
-            {#each restored.left as { name, why } (name)}<p class="text-xs text-faint">
-                {name}: {why}.
-              </p>{/each}
-          {/if}
-          {#if alike.length > 0}
-            <label class="lens-row">
-              compare with
-              <LongSelect
-                class="max-w-52 text-right"
-                text={besides?.name ?? 'no other device'}
-                aria-label="compare with"
-                bind:value={beside}
-              >
-                <option value="">no other device</option>
-                {#each alike as d (d.id)}<option value={d.id}>{d.name}</option>{/each}
-              </LongSelect>
-            </label>
-            {#if besides && desk.parameters.readOf(besides.id).size === 0}
-              <button class="btn mb-2 btn-sm" onclick={() => desk.parameters.read(besides.id)}
-                >Read {besides.name}</button
-              >
-            {/if}
-          {/if}
-          <SnapshotsPanel {device} shown={other} onshow={(snapshot) => (other = snapshot)} />
+          <CompareWith {device} {comparison} {restored} onrestore={() => countAll('other')} />
         </LensSection>
       {/if}
       <LensSection title="Definition" open={way === 'list'}>

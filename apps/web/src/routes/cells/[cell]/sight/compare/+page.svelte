@@ -4,6 +4,7 @@
   import SightLinks from '$lib/sight/SightLinks.svelte';
   import View from '$lib/frame/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
+  import { EarlierStates } from '$lib/desk/earlier.svelte.js';
   import { sightPlace } from '$lib/sight/sightPlace.js';
   import { typeText } from '$lib/sight/fieldTexts.js';
   import {
@@ -17,17 +18,14 @@
     type Signal,
   } from '@fadenkreuz/core';
 
-  interface Change {
-    version: number;
-    title: string;
-    at: string;
-  }
-
   const desk = useDesk();
   const place = $derived(sightPlace(desk));
   const places = $derived(allImages(desk.cell));
 
-  let changes = $state.raw<Change[]>([]);
+  const states = new EarlierStates(
+    () => desk.cell.id,
+    (note) => (desk.note = note),
+  );
   /** `image <id>` or `version <n>`. */
   let against = $state('');
   let earlier = $state.raw<{ version: number; cell: Cell } | undefined>();
@@ -35,21 +33,16 @@
 
   // Each stored change adds an earlier state.
   $effect(() => {
-    if (desk.unsaved === 0 && desk.cell) void loadChanges();
+    if (desk.unsaved === 0 && desk.cell) void states.load();
   });
-  async function loadChanges() {
-    const answer = await fetch(`/api/cells/${desk.cell.id}/changes`);
-    if (answer.ok) changes = (await answer.json()) as Change[];
-  }
 
   async function choose(value: string) {
     against = value;
     earlier = undefined;
     const version = /^version (\d+)$/.exec(value)?.[1];
     if (version === undefined) return;
-    const answer = await fetch(`/api/cells/${desk.cell.id}/versions/${version}`);
-    if (answer.ok) earlier = { version: Number(version), cell: (await answer.json()) as Cell };
-    else desk.note = (await answer.json()) as { says: string; cure: string };
+    const cell = await states.at(Number(version));
+    if (cell) earlier = { version: Number(version), cell };
   }
 
   const others = $derived(places.filter((p) => p.image.id !== place?.image.id));
@@ -68,8 +61,8 @@
   );
   const againstText = $derived.by(() => {
     const version = /^version (\d+)$/.exec(against)?.[1];
-    const change = changes.find((c) => version !== undefined && c.version - 1 === Number(version));
-    if (change) return `before: ${change.title}`;
+    const title = version === undefined ? '' : states.titleOf(Number(version));
+    if (title) return title;
     return right ? imageTitle(right.place.device, right.place.image.direction) : '';
   });
   const differences = $derived(place && right ? compareImages(place.image, right.place.image) : []);
@@ -117,7 +110,7 @@
               {/each}
             </optgroup>
             <optgroup label="earlier states of this image">
-              {#each changes as change (change.version)}
+              {#each states.changes as change (change.version)}
                 <option value="version {change.version - 1}">before: {change.title}</option>
               {/each}
             </optgroup>
