@@ -128,7 +128,7 @@ test('a device that was replaced gets its values back from a snapshot', async ({
   await expect(inDevice(page, 'Hochlaufzeit')).toHaveText('1.50 s');
   await pressArmed(page, button(page, 'Write 2.25 s'));
   await expect(inDevice(page, 'Hochlaufzeit')).toHaveText('2.25 s');
-  await openSection(page, 'Snapshots');
+  await openSection(page, 'Compare and keep');
   await button(page, 'Keep a snapshot of 3 values').click();
   await expect(page.getByText('stirrer_m5, 3 values')).toBeVisible();
 
@@ -184,6 +184,45 @@ test('a port without load power is found, and cured', async ({ page, request }) 
   await pressArmed(page, button(page, 'Write 1 to the device'));
   await page.getByRole('link', { name: 'Bench' }).click();
   await expect(value(page, 'port_2_valid')).toContainText('valid');
+  await request.delete(`/api/cells/${id}`);
+});
+
+test('an IO-Link device behind its master: read through the port, byte by byte, and missed when it is gone', async ({
+  page,
+  request,
+}) => {
+  const id = await cellWith(request, 'port_hub_g1', (device) => {
+    Object.assign(device, { name: 'tank_hub_g3', address: '192.168.40.97' });
+    const description = device['description'] as { ports: Raw[] };
+    description.ports[0]!['name'] = 'dosing pressure';
+  });
+  await request.post('/api/bench', { data: { cell: id } });
+  await openView(page, id, 'parameters');
+  await page.getByLabel('filter', { exact: true }).fill('damping');
+  await button(page, 'Damping').click();
+  await button(page, 'Read').click();
+  await expect(inDevice(page, 'Damping')).toHaveText('0 ms');
+  await page.getByText('Request and answer, byte by byte').click();
+  // The mailbox of port 1: read index 102, and two bytes come back.
+  const asked = page.getByRole('list', { name: 'request' }).filter({ hasText: '00 01 00 66 00 00 00 02' });
+  await expect(asked).toContainText('first address: 7000');
+
+  await openSection(page, 'Ports');
+  await page.getByText('dosing pressure').click();
+  await button(page, 'Read what says it').first().click();
+  const chain = page.getByRole('list', { name: 'port 1' });
+  await expect(chain.getByRole('listitem')).toHaveText([
+    /closed:\s*talks/,
+    /closed:\s*the planned device/,
+    /closed:\s*input length/,
+    /closed:\s*output length/,
+  ]);
+  const { id: hub } = (await stored(request, id)).cell.devices[0]!;
+  const unplugged = { device: hub, fault: { fault: 'device', id: 'unplugged' } };
+  expect((await request.post('/api/bench/inject', { data: unplugged })).ok()).toBe(true);
+  await expect(chain.getByRole('listitem').first()).toHaveText(/open:\s*talks: No device talks/);
+  await button(page, 'Read').click();
+  await expect(page.getByText('no device talks at the port', { exact: false }).first()).toBeVisible();
   await request.delete(`/api/cells/${id}`);
 });
 

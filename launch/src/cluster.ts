@@ -5,6 +5,7 @@ import { chown, mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/
 import { join } from 'node:path';
 import pg from 'pg';
 import { StartError } from './places.js';
+import { isZombie, workingIn } from './processes.js';
 
 const user = 'fadenkreuz';
 /** The user whom Debian's packages create; the server refuses to run as root. */
@@ -61,6 +62,20 @@ export class Cluster {
   async start(onEnd: (how: string) => void = () => undefined): Promise<void> {
     await this.make();
     await this.endLeftOver();
+    // One that a killed launcher was just starting again may have come in between: it is ended like any other.
+    if (!(await this.startServer(onEnd))) {
+      await this.endLeftOver();
+      if (!(await this.startServer(onEnd)))
+        throw new StartError(
+          `the database server did not start: ${await this.lastLogLine()}`,
+          `read ${join(this.home, 'database.log')}`,
+        );
+    }
+    await giveToApplication(await this.ownerUrl(), passwordFrom(await this.secret()));
+  }
+
+  /** Whether the server answers; false when it ended, or was too slow, before it did. */
+  private async startServer(onEnd: (how: string) => void): Promise<boolean> {
     const log = openSync(join(this.home, 'database.log'), 'a');
     const server = spawn(
       join(await this.binaries(), 'postgres'),
@@ -77,23 +92,22 @@ export class Cluster {
       { cwd: this.data, stdio: ['ignore', log, log], detached: true, ...(await serverIds()) },
     );
     this.server = server;
-    let ended: string | undefined;
+    let ended = false;
+    let ready = false;
     server.on('exit', (code, signal) => {
-      ended = signal ?? `code ${code}`;
+      ended = true;
       if (this.server === server) this.server = undefined;
-      onEnd(ended);
+      if (ready) onEnd(signal ?? `code ${code}`);
     });
     const limit = performance.now() + readyWithinMs;
     const url = await this.ownerUrl();
-    while (!(await answers(url))) {
-      if (ended !== undefined || performance.now() > limit)
-        throw new StartError(
-          `the database server did not start (${ended ?? 'no answer'}): ${await this.lastLogLine()}`,
-          `read ${join(this.home, 'database.log')}`,
-        );
+    // Another server of this cluster may answer in its place: it must be this one.
+    while (!(await answers(url)) || ended) {
+      if (ended || performance.now() > limit) return false;
       await pause(50);
     }
-    await giveToApplication(url, passwordFrom(await this.secret()));
+    ready = true;
+    return true;
   }
 
   /** Ends the server the quick, clean way: open transactions are rolled back, everything committed is on disk. */
@@ -183,7 +197,6 @@ export class Cluster {
     await rm(fresh, { recursive: true, force: true });
   }
 
-  /** A server that outlived its launcher is ended first; a stale pid file is left to PostgreSQL, which checks it. */
   /** Folder of the tools that fit the cluster. Throws a StartError. */
   async binaries(): Promise<string> {
     return binaries(await this.madeBy());
@@ -195,13 +208,22 @@ export class Cluster {
     return Number(text) || undefined;
   }
 
-  /** Ends a server of this cluster that outlived its launcher. */
+  /**
+   * Ends a server of this cluster that outlived its launcher. A stale pid file is left to PostgreSQL, which checks
+   * it; but it takes a process that has ended for one that lives.
+   */
   async endLeftOver(): Promise<void> {
     const lines = await readFile(join(this.data, 'postmaster.pid'), 'utf8').catch(() => '');
     const pid = Number(lines.split('\n')[0]);
     if (!pid) return;
     const isOurs = async () =>
       (await readFile(`/proc/${pid}/cmdline`, 'utf8').catch(() => '')).includes(this.data);
+    if (await isZombie(pid)) {
+      // Its children notice, and end; until then the memory is theirs.
+      for (let i = 0; i < 200 && (await workingIn(this.data)).length > 0; i += 1) await pause(50);
+      await rm(join(this.data, 'postmaster.pid'), { force: true });
+      return;
+    }
     if (!(await isOurs())) return;
     process.kill(pid, 'SIGINT');
     for (let i = 0; i < 200 && (await isOurs()); i += 1) await pause(50);

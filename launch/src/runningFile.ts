@@ -1,18 +1,13 @@
 import { readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { StartError } from './places.js';
+import { begunOf } from './processes.js';
 
 interface Running {
   pid: number;
   /** Tells this process from a later one with the same number. */
   begun: string;
   address: string;
-}
-
-/** Start time of a process in clock ticks since boot, field 22 of /proc/PID/stat; undefined when it does not live. */
-async function begunOf(pid: number): Promise<string | undefined> {
-  const stat = await readFile(`/proc/${pid}/stat`, 'utf8').catch(() => '');
-  return stat.slice(stat.lastIndexOf(')') + 2).split(' ')[19];
 }
 
 /** The start that holds the data folder now; undefined when none does. */

@@ -32,6 +32,8 @@ export { factoryPlugs, freeSlots, movesBetween, plugged } from './gsdml/plugging
 export type { Move, Plug, Plugged, SubmodulePlace } from './gsdml/plugging.js';
 export type * from './iodd/iodd.js';
 export { dataBytes, processDataFields } from './iodd/ioddFields.js';
+export { hasTexts, parameterAttributes, parametersSaid } from './eds/parameterObject.js';
+export type { ParameterAttribute, SaidParameter } from './eds/parameterObject.js';
 export { portParameters } from './iodd/ioddParameters.js';
 export {
   deviceOfTable,

@@ -198,6 +198,11 @@ export class Agent {
     return (await this.running().identityOf(device)) ?? null;
   }
 
+  /** The parameters that a device itself tells of. Throws `bench.notRunning`, `parameter.noList`. */
+  async parametersListedBy(device: string) {
+    return this.running().parametersListedBy(device);
+  }
+
   /** Writes parameters of devices; it needs the permission from its begin to its end. */
   writeParameters({ devices, holder }: WriteParameters): SeriesState {
     this.requireArmed(holder);

@@ -176,6 +176,9 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
   server.get('/parameters/identity', async (request) => ({
     found: await agent.identityOf(parseInput(IdentityQuery, request.query, 'device').device),
   }));
+  server.post('/parameters/list', async (request) => ({
+    parameters: await agent.parametersListedBy(parseInput(IdentityQuery, request.body, 'device').device),
+  }));
   server.get('/parameters/frames', (request) => {
     const { device, parameter } = parseInput(FramesQuery, request.query, 'frames');
     const frames = agent.parameters.framesOf(device, parameter);

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import {
   actingByRoles,
   protocolOf,
@@ -13,6 +14,7 @@ import {
   type Fault,
   type Finding,
   type Link,
+  type Parameter,
   type SeenLight,
   type SideValue,
 } from '@fadenkreuz/core';
@@ -442,20 +444,32 @@ export class Bench {
   }
 
   /** The way to the parameters of a device: over its first link that has one. */
-  private async parametersOf(device: Device): Promise<ParameterAccess> {
-    const { originator, ends } = await this.wayTo(device);
+  private async parametersOf({ id }: Device): Promise<ParameterAccess> {
+    const { originator, ends } = await this.wayTo(id);
     return originator.parameters(ends);
   }
 
-  /** Who speaks with a device, and where. Throws `bench.noOpenLink`. */
-  private async wayTo(device: Device) {
+  /** Who speaks with a device, and where. Throws `edit.unknown`, `bench.noOpenLink`. */
+  private async wayTo(deviceId: string) {
+    const device = this.cell.devices.find((d) => d.id === deviceId);
+    if (!device) throw new Problem('edit.unknown', { what: 'device', id: deviceId });
     for (const link of device.links) {
       const driver = driverOf(link.protocol);
       const originator = this.originators.get(link.protocol);
       const ends = driver && originator && (await this.endsOf(device, link, driver, originator));
-      if (ends) return { driver, originator, ends };
+      if (ends) return { device, driver, originator, ends };
     }
     throw new Problem('bench.noOpenLink', { device: device.name });
+  }
+
+  /**
+   * The parameters that a device itself tells of; empty where it has no list of them. Throws `edit.unknown`,
+   * `bench.noOpenLink`, `parameter.noList`.
+   */
+  async parametersListedBy(deviceId: string): Promise<Parameter[]> {
+    const { device, originator, ends } = await this.wayTo(deviceId);
+    if (!originator.listed) throw new Problem('parameter.noList', { device: device.name });
+    return originator.listed(ends, () => randomUUID());
   }
 
   /**
@@ -463,9 +477,7 @@ export class Bench {
    * not answer. Throws `edit.unknown`, `bench.noOpenLink`.
    */
   async identityOf(deviceId: string): Promise<Answered['found'] | undefined> {
-    const device = this.cell.devices.find((d) => d.id === deviceId);
-    if (!device) throw new Problem('edit.unknown', { what: 'device', id: deviceId });
-    const { driver, ends } = await this.wayTo(device);
+    const { driver, ends } = await this.wayTo(deviceId);
     if (ends.end.on !== 'ip' || !driver.scan || ends.cut?.()) return undefined;
     const { address, port } = ends.end;
     const range = { addresses: [address], ports: port === undefined ? [] : [port], reach: this.reach };

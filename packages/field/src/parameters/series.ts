@@ -68,27 +68,34 @@ export async function readSeries(
 ): Promise<void> {
   let lost = false;
   for (const parameter of parameters) {
-    const line = { device: device.id, parameter: parameter.id, wrote: null };
-    const end = (outcome: Outcome, more: Partial<SeriesLine> = {}) =>
-      options.onLine({ ...line, outcome, bytes: null, ms: 0, problem: null, ...more });
+    const end = (outcome: Outcome, bytes: string | null, ms: number, problem: ProblemReport | null) =>
+      options.onLine({
+        device: device.id,
+        parameter: parameter.id,
+        outcome,
+        wrote: null,
+        bytes,
+        ms,
+        problem,
+      });
     if (options.signal.aborted || lost) {
-      end('not tried');
+      end('not tried', null, 0, null);
       continue;
     }
     const place = placeOf(device, parameter);
     if (isProblem(place) || parameter.access === 'write') {
       const problem = isProblem(place) ? place : notRead(device, parameter);
-      end('refused', { problem: problem.report() });
+      end('refused', null, 0, problem.report());
       continue;
     }
     const before = performance.now();
     try {
       const bytes = await again(() => access.read(place, sizeOf(parameter)), options);
-      end('read', { bytes: hexOf(bytes), ms: performance.now() - before });
+      end('read', hexOf(bytes), performance.now() - before, null);
     } catch (error) {
       lost = !isProblem(error);
       const problem = isProblem(error) ? error : noAnswer('parameter.noAnswer', device, place, error);
-      end(lost ? 'unknown' : 'refused', { ms: performance.now() - before, problem: problem.report() });
+      end(lost ? 'unknown' : 'refused', null, performance.now() - before, problem.report());
     }
     options.onFrames?.(device.id, parameter.id, access.heard?.() ?? []);
   }

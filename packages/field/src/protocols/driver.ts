@@ -1,4 +1,4 @@
-import type { Description, Device, Found, Identity, Link, LinkBase } from '@fadenkreuz/core';
+import type { Description, Device, Found, Identity, Link, LinkBase, Parameter } from '@fadenkreuz/core';
 import type {
   ConnectionPoint,
   DescribedParameter,
@@ -22,6 +22,8 @@ export interface Originator<L extends LinkBase = Link> {
   link(ends: LinkEnds<L>): RunningLink;
   /** Requests for single values beside that link; it opens with the first of them. */
   parameters(ends: LinkEnds<L>): ParameterAccess;
+  /** The parameters that the device itself tells of; absent where the protocol has no such question. */
+  listed?(ends: LinkEnds<L>, newId: () => string): Promise<Parameter[]>;
   close(): Promise<void>;
 }
 

@@ -1,4 +1,4 @@
-import { outcomes, Snapshot } from '@fadenkreuz/core';
+import { outcomes, Parameter, Snapshot } from '@fadenkreuz/core';
 import { z } from 'zod';
 
 /** What browser and server say to each other about parameters on the wire, and about snapshots. */
@@ -34,6 +34,8 @@ export const ParameterNews = z.object({
   watched: z.array(z.object({ device: z.string(), parameter: z.string(), everyMs: z.number() })),
 });
 export type Watched = z.infer<typeof ParameterNews>['watched'][number];
+/** The parameters that a device itself tells of. */
+export const ListedParameters = z.object({ parameters: z.array(Parameter) });
 /** What a device says it is; null is what it does not say. */
 export const SaidIdentity = z.object({
   found: z

@@ -1,6 +1,7 @@
 import { Identity, type Device, type WriteStep } from '@fadenkreuz/core';
 import {
   Frames,
+  ListedParameters,
   ParameterNews as News,
   SaidIdentity,
   SeriesLines,
@@ -86,6 +87,13 @@ export class ParameterFollower {
     const known = Object.entries(own).filter(([, value]) => value !== null && value !== '');
     const read = Identity.safeParse({ ...(description.identity ?? identity), ...Object.fromEntries(known) });
     return read.success ? { identity: read.data, serialNumber } : undefined;
+  }
+
+  /** The parameters that a device itself tells of; undefined, and said, where it has no list of them. */
+  async listedBy(device: string) {
+    const answer = await send('POST', '/api/bench/parameters?do=list', ListedParameters, { device });
+    if (!answer.ok) this.tell(answer.problem);
+    return answer.ok ? answer.value.parameters : undefined;
   }
 
   /** The messages of the last request for a parameter. */

@@ -39,7 +39,7 @@
 </script>
 
 {#each ports as { held, rings, open } (held.port)}
-  <details class="border-b border-base-300 py-1.5" open={open !== undefined}>
+  <details class="border-b border-base-300 py-1.5">
     <summary class="cursor-pointer"
       ><span class="font-mono">{held.port}</span>
       <span class="font-semibold">{held.name}</span>

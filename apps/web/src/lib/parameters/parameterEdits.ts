@@ -10,7 +10,7 @@ const keyOf = ({ name, group }: Parameter) => `${group}\n${name}`.toLowerCase();
  */
 export function takeParameters(
   { id, description: { parameters: present } }: Device,
-  { parameters }: ReadParameters,
+  { parameters }: Pick<ReadParameters, 'parameters'>,
   replace: boolean,
 ): Arrange {
   const known = new Map(present.map((p) => [keyOf(p), p.id]));

@@ -43,7 +43,10 @@ function typeOf({ dataType, size }: DescribedParameter): FieldType {
 }
 
 /** The parameters of a data sheet; what is only a member of an assembly is none: it is a field of an image. */
-export function parametersOf({ parameters, groups, assemblies }: Eds, newId: () => string): Parameter[] {
+export function parametersOf(
+  { parameters, groups, assemblies }: Pick<Eds, 'parameters' | 'groups' | 'assemblies'>,
+  newId: () => string,
+): Parameter[] {
   const members = new Set(
     assemblies.flatMap((a) =>
       a.members.flatMap(({ refers }) => (refers.to === 'parameter' ? refers.number : [])),

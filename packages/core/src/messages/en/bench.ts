@@ -29,6 +29,10 @@ export const benchTexts: Texts<BenchFacts> = {
     says: `${f.device} refused a request for ${f.place}. ${f.says}`,
     cure: f.cure,
   }),
+  'parameter.noList': (f) => ({
+    says: `${f.device} cannot be asked over its protocol which parameters it has.`,
+    cure: 'Take them from its data sheet, from a table of its manual, or one by one.',
+  }),
   'parameter.noWay': (f) => ({
     says: `${f.device} cannot be asked for ${f.place} over this protocol.`,
     cure: 'Enter the place as the protocol of its link has it, or ask over another link.',

@@ -14,6 +14,7 @@ export interface BenchFacts {
     says: string;
     cure: string;
   };
+  'parameter.noList': { device: string };
   'parameter.noWay': { device: string; place: string };
   'parameter.size': { parameter: string; bytes: number; size: number };
   'parameter.noAnswer': { device: string; place: string; reason: string };

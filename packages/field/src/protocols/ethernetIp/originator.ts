@@ -1,6 +1,6 @@
 import { randomInt } from 'node:crypto';
 import type { Socket } from 'node:dgram';
-import { isPolled, Problem, type EthernetIpLink } from '@fadenkreuz/core';
+import { isPolled, Problem, type EthernetIpLink, type Parameter } from '@fadenkreuz/core';
 import { connectionIdOf, encapsulation as enip } from '@fadenkreuz/core/ethernet-ip';
 import { type Originator } from '../driver.js';
 import { ipEnd, type LinkEnds } from '../ends.js';
@@ -9,6 +9,8 @@ import type { LinkContext } from '../runningLink.js';
 import { bindUdp, closeUdp, udpSocket } from '../../wire/udp.js';
 import { CyclicLink, type CyclicContext } from './cyclicLink.js';
 import type { ConnectionName } from './openRequest.js';
+import { clientOptions } from './explicitClient.js';
+import { readParameterObject } from './parameterObject.js';
 import { ethernetIpParameters } from './parameters.js';
 import { PolledLink } from './polledLink.js';
 
@@ -68,6 +70,11 @@ export class EthernetIpOriginator implements Originator<EthernetIpLink> {
 
   parameters(ends: LinkEnds<EthernetIpLink>): ParameterAccess {
     return ethernetIpParameters(ends, this.context);
+  }
+
+  listed(ends: LinkEnds<EthernetIpLink>, newId: () => string): Promise<Parameter[]> {
+    const { tap, reach } = this.context;
+    return readParameterObject({ ...clientOptions(ends), tap, reach }, newId);
   }
 
   private readonly name = (): ConnectionName => ({

@@ -15,6 +15,7 @@
   import LensSection from '$lib/controls/LensSection.svelte';
   import DeviceCommands from '$lib/parameters/DeviceCommands.svelte';
   import ChoicePanel from '$lib/parameters/ChoicePanel.svelte';
+  import ListFromDevice from '$lib/parameters/ListFromDevice.svelte';
   import PortsPanel from '$lib/parameters/PortsPanel.svelte';
   import SeriesPanel from '$lib/parameters/SeriesPanel.svelte';
   import SetsPanel from '$lib/parameters/SetsPanel.svelte';
@@ -188,6 +189,7 @@
               onclick={() => desk.parameters.read(device.id)}>Read all</button
             >
           {:else if !rows}
+            <ListFromDevice {device} />
             <a class="btn ml-auto btn-sm" href="{files}/csv" download>CSV</a>
             <a class="btn btn-sm" href="{files}/xlsx" download>XLSX</a>
             <button class="btn btn-sm" onclick={add}
