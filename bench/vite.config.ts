@@ -16,6 +16,7 @@ export default defineConfig({
         'cyclic/ours': at('cyclic/ours.ts'),
         'cyclic/limit': at('cyclic/limit.ts'),
         'parameters/run': at('parameters/run.ts'),
+        'parameters/beside': at('parameters/beside.ts'),
         'parameters/standIns': at('parameters/standIns.ts'),
         'requests/run': at('requests/run.ts'),
         'requests/client': at('requests/client.ts'),

@@ -2,13 +2,10 @@ import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { connect, type Socket } from 'node:net';
 import { fileURLToPath } from 'node:url';
-import type { Device, EthernetIpLink } from '@fadenkreuz/core';
+import type { Device } from '@fadenkreuz/core';
 import { EthernetIP } from 'st-ethernet-ip';
-import { noTap } from '../../packages/field/src/capture/tap.js';
-import { ParameterDesk } from '../../packages/field/src/parameters/parameterDesk.js';
-import { ethernetIpParameters } from '../../packages/field/src/protocols/ethernetIp/parameters.js';
-import { onlyLoopback } from '../../packages/field/src/wire/reach.js';
 import { addressOf, devices, parametersEach } from './cell.js';
+import { localAddress, ours, type Pass } from './ours.js';
 
 /**
  * All parameters of one, five and ten stand-ins in one pass: our series, a bare loop over sockets that only counts
@@ -16,34 +13,6 @@ import { addressOf, devices, parametersEach } from './cell.js';
  * the ratio to the bare loop, medians of the rounds.
  */
 const rounds = 9;
-
-/** Reads all parameters of these devices; resolves when the last is answered. */
-type Pass = () => Promise<void>;
-
-const localAddress = '127.96.40.1';
-const ours = (asked: readonly Device[]): Pass => {
-  const desk = new ParameterDesk({
-    cell: () => ({ devices: asked }) as never,
-    access: (device) =>
-      Promise.resolve(
-        ethernetIpParameters(
-          {
-            device,
-            link: device.links[0] as EthernetIpLink,
-            localAddress,
-            end: { on: 'ip', address: addressOf(device) },
-          },
-          { tap: noTap, reach: onlyLoopback },
-        ),
-      ),
-    mayWrite: () => false,
-  });
-  return async () => {
-    const { id, counts, total } = desk.read(asked.map(({ id: device }) => ({ device })));
-    await desk.ended(id);
-    if (counts.read !== total) throw new Error(`${counts.read} of ${total} read`);
-  };
-};
 
 const message = (session: Buffer, instance: number): Buffer => {
   const path = instance < 256 ? [0x24, instance] : [0x25, 0, instance & 0xff, instance >> 8];
