@@ -28,6 +28,13 @@ export const ParameterPlace = z.discriminatedUnion('way', [
     index: int(0, 0xffff),
     at: int(0, 4095),
   }),
+  /** A parameter of a PROFIdrive axis by its number (PNU), in one of its drive objects (IEC 61800-7-203). */
+  z.strictObject({
+    way: z.literal('pnu'),
+    number: int(0, 0xffff),
+    subindex: int(0, 0xffff),
+    object: int(0, 0xff),
+  }),
   /** An index of the device at a port of an IO-Link master (IEC 61131-9), which the master asks for it (ports.ts). */
   z.strictObject({
     way: z.literal('port'),

@@ -19,10 +19,12 @@ export interface ParameterValue {
 }
 
 /**
- * Registers and IO-Link values come high byte first, all others low byte first, where the description says no order.
+ * Registers, IO-Link values and those of PROFINET come high byte first, all others low byte first, where the
+ * description says no order.
  */
 export const usualOrder = (place: ParameterPlace | null): ByteOrder =>
-  place?.way === 'register' || place?.way === 'port' ? 'big' : 'little';
+  place && bigEndFirst.has(place.way) ? 'big' : 'little';
+const bigEndFirst = new Set<ParameterPlace['way']>(['register', 'port', 'pnu', 'record']);
 
 export class ParameterCodec {
   private readonly codec: Codec;

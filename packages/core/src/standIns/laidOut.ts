@@ -111,7 +111,9 @@ export function gather(
 ): void {
   for (const { point, from, at, bytes } of stretches) {
     const held = points.find((p) => p.number === point.number && p.use === point.use);
-    if (held) into.set(held.bytes.subarray(at, at + Math.min(bytes, into.length - from)), from);
+    // What is laid out past the end of its image is a finding of the checks, and nothing here.
+    if (held && from < into.length)
+      into.set(held.bytes.subarray(at, at + Math.min(bytes, into.length - from)), from);
   }
 }
 
@@ -120,8 +122,9 @@ export function scatter(
   { image: { bytes: own }, stretches }: LaidImage,
   points: readonly PointBytes[],
 ): void {
-  for (const { point, from, at, bytes } of stretches)
-    points
-      .find((p) => p.number === point.number && p.use === point.use)
-      ?.bytes.set(own.subarray(from, from + bytes), at);
+  for (const { point, from, at, bytes } of stretches) {
+    const held = points.find((p) => p.number === point.number && p.use === point.use);
+    const room = held ? held.bytes.length - at : 0;
+    if (room > 0) held!.bytes.set(own.subarray(from, from + Math.min(bytes, room)), at);
+  }
 }

@@ -13,6 +13,7 @@ export const parameterColumns = {
   instance: { title: 'instance', heads: /^inst/ },
   attribute: { title: 'attribute', heads: /^attr/ },
   register: { title: 'register', heads: /^(register|modbus|reference|holding|address|addr)/ },
+  pnu: { title: 'PNU', heads: /^pnu/ },
   port: { title: 'port', heads: /^port( no| number)?$/ },
   index: { title: 'index', heads: /^(index|idx|object index)/ },
   subindex: { title: 'subindex', heads: /^sub-? ?ind?e?x/ },

@@ -28,6 +28,8 @@ export function placeText(place: ParameterPlace | null): string {
       return `index ${indexText(place.index)} subindex ${place.subindex}`;
     case 'record':
       return `slot ${place.slot} subslot ${place.subslot} index ${place.index} byte ${place.at}`;
+    case 'pnu':
+      return `pnu ${place.number} subindex ${place.subindex} object ${place.object}`;
     case 'port':
       return `port ${place.port} index ${place.index} subindex ${place.subindex}`;
   }
@@ -49,9 +51,10 @@ function numbersByWord(text: string): Record<string, number> | undefined {
 }
 
 /**
- * `class 16#0F instance 3 attribute 1`, `holding 40`, `index 16#60FF subindex 0`, `port 2 index 24 subindex 0`, `slot
- * 1 subslot 1 index 100 byte 2`; numbers also as 0x0F or 0Fh. The attribute may be left out for the Parameter object
- * alone, whose value is attribute 1. Undefined for any other text, and where the class of an instance is not said.
+ * `class 16#0F instance 3 attribute 1`, `holding 40`, `index 16#60FF subindex 0`, `port 2 index 24 subindex 0`, `pnu
+ * 840 subindex 0 object 1`, `slot 1 subslot 1 index 100 byte 2`; numbers also as 0x0F or 0Fh. The attribute may be
+ * left out for the Parameter object alone, whose value is attribute 1. Undefined for any other text, and where the
+ * class of an instance is not said.
  */
 export function readPlace(text: string): ParameterPlace | undefined {
   const said = numbersByWord(text);
@@ -72,11 +75,18 @@ export function readPlace(text: string): ParameterPlace | undefined {
               index: said['index'],
               at: said['byte'] ?? 0,
             }
-          : 'port' in said && 'index' in said && only('port', 'index', 'subindex')
-            ? { way: 'port', subindex: 0, ...said }
-            : 'index' in said && only('index', 'subindex')
-              ? { way: 'index', subindex: 0, ...said }
-              : undefined;
+          : 'pnu' in said && only('pnu', 'subindex', 'object')
+            ? {
+                way: 'pnu',
+                number: said['pnu'],
+                subindex: said['subindex'] ?? 0,
+                object: said['object'] ?? 1,
+              }
+            : 'port' in said && 'index' in said && only('port', 'index', 'subindex')
+              ? { way: 'port', subindex: 0, ...said }
+              : 'index' in said && only('index', 'subindex')
+                ? { way: 'index', subindex: 0, ...said }
+                : undefined;
   const parsed = ParameterPlace.safeParse(place);
   return parsed.success ? parsed.data : undefined;
 }

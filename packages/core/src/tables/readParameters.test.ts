@@ -105,6 +105,8 @@ describe('tables as manuals have them; common practice, no source', () => {
       readPlace('class 100 instance 1 attribute 5'),
     );
     expect(one('Name;Index;Sub-index;Data type\nx;0x6083;0;U32').place).toEqual(readPlace('index 16#6083'));
+    expect(one('Name;PNU;Subindex;Type\nx;840;2;UINT').place).toEqual(readPlace('pnu 840 subindex 2'));
+    expect(one('Name;Port;Index;Type\nx;4;100;INT').place).toEqual(readPlace('port 4 index 100 subindex 0'));
     expect(one('Name;Instance;Length (bytes)\nx;4;4', { objectClass: 15 })).toMatchObject({
       ...{ bits: 32, type: 'UDINT' },
       place: { class: 15, instance: 4, attribute: 1 },
@@ -120,6 +122,21 @@ describe('tables as manuals have them; common practice, no source', () => {
     expect(bad[0]?.reason).toBe('the attribute of instance 4 of class 100 is not said; choose it above');
     expect(one(text, { objectClass: 100, attribute: 7 }).place).toEqual(
       readPlace('class 100 instance 4 attribute 7'),
+    );
+  });
+
+  test('menu and number of a code, as a maker maps them onto one class', () => {
+    const text = 'Code;Name\n6.10;ramp';
+    const by = { objectClass: 101, instanceOf: 'menu', attributeOf: 'number' };
+    expect(one(text, by).place).toEqual(readPlace('class 101 instance 6 attribute 10'));
+    // Another maker counts all menus in one row of instances.
+    const row = { objectClass: 0x64, instanceOf: 'menu * 100 + number', attribute: 1 };
+    expect(one(text, row).place).toEqual(readPlace('class 100 instance 610 attribute 1'));
+    const reading = { ...guessParameters(tableCells(text)), ...by, instanceOf: 'menu +' };
+    expect(readParameters(tableCells(text), reading, () => 'p').bad).toHaveLength(1);
+    const plain = { ...guessParameters(tableCells('Code;Name\nA;x')), ...by };
+    expect(readParameters(tableCells('Code;Name\nA;x'), plain, () => 'p').bad[0]?.reason).toContain(
+      'formula',
     );
   });
 

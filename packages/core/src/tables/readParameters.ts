@@ -2,7 +2,9 @@ import { byteOrders } from '../layout/field.js';
 import type { RegisterTable } from '../layout/registerTables.js';
 import { Parameter, ParameterPlace, retentions } from '../devices/parameter.js';
 import { fieldTypes, limitsOf, readsOf, type FieldType } from '../layout/fieldTypes.js';
+import { parseExpression } from '../layout/expression.js';
 import { ratio } from '../layout/ratio.js';
+import { Problem } from '../messages/problem.js';
 import { roleEntry } from '../layout/role.js';
 import { addressEntry, ratioEntry, typeEntry, wholeEntry } from './cells.js';
 import { noteWith, readLabels } from './labels.js';
@@ -24,6 +26,12 @@ export interface ParameterReading {
   /** What rows without a class, or without an attribute, are objects of; null: not known, and they are asked about. */
   objectClass: number | null;
   attribute: number | null;
+  /**
+   * How a maker maps the numbers of a code, `menu` and `number` of 6.10, onto the instance and the attribute of the
+   * class; empty: codes say no place.
+   */
+  instanceOf: string;
+  attributeOf: string;
   lengthUnit: TableUnit;
   /** Where no factor is given: values are written with the point that the raw number lacks, so 15.0 is 150. */
   pointAsWritten: boolean;
@@ -65,6 +73,8 @@ export function guessParameters(rows: string[][]): ParameterReading {
     base: 0,
     objectClass: null,
     attribute: null,
+    instanceOf: '',
+    attributeOf: '',
     lengthUnit: unitIn(headed ? (rows[0]?.[unique.indexOf('length')] ?? '').toLowerCase() : '') ?? 'bit',
     pointAsWritten: !unique.includes('factor'),
   };
@@ -257,6 +267,29 @@ function registersOf(text: string): number | undefined {
 
 type Cells = (column: ParameterColumn) => string;
 
+/**
+ * Instance and attribute by the numbers of a code, as the maker maps them; undefined where that is not said, a text for
+ * what is wrong.
+ */
+function byCode(
+  { instanceOf, attributeOf, columns }: ParameterReading,
+  code: string,
+): { instance: number; attribute: number | undefined } | undefined | string {
+  if (instanceOf.trim() === '' || columns.includes('instance')) return undefined;
+  const numbers = code.match(/\d+/g)?.map(Number) ?? [];
+  const known: Record<string, number | undefined> = { menu: numbers.at(-2), number: numbers.at(-1) };
+  const valueOf = (formula: string): number => parseExpression(formula).evaluate((name) => known[name]);
+  try {
+    const instance = valueOf(instanceOf);
+    const attribute = attributeOf.trim() === '' ? undefined : valueOf(attributeOf);
+    const right = [instance, attribute ?? 0].every((n) => Number.isInteger(n) && n >= 0 && n <= 0xffff);
+    return right ? { instance, attribute } : `code "${code}" has no instance and attribute by the formula`;
+  } catch (error) {
+    if (!(error instanceof Problem)) throw error;
+    return error.message;
+  }
+}
+
 /** Where the columns say that it is; null where they do not. */
 function placeOf(reading: ParameterReading, cell: Cells): ParameterPlace | null | string {
   const whole = cell('place');
@@ -264,12 +297,18 @@ function placeOf(reading: ParameterReading, cell: Cells): ParameterPlace | null 
   const number = (column: ParameterColumn, usual?: number) =>
     cell(column) === '' ? usual : wholeEntry(cell(column));
   const register = addressEntry(cell('register'))?.unit;
-  const [instance, index, port] = (['instance', 'index', 'port'] as const).map((c) => number(c));
-  for (const column of ['class', 'instance', 'attribute', 'port', 'index', 'subindex'] as const)
+  const [index, port, pnu] = (['index', 'port', 'pnu'] as const).map((c) => number(c));
+  const mapped = byCode(reading, cell('code'));
+  if (typeof mapped === 'string') return mapped;
+  const instance = number('instance', mapped?.instance);
+  for (const column of ['class', 'instance', 'attribute', 'port', 'pnu', 'index', 'subindex'] as const)
     if (cell(column) !== '' && number(column) === undefined) return `"${cell(column)}" is no ${column}`;
   if (cell('register') !== '' && register === undefined) return `"${cell('register')}" is no register`;
   const objectClass = number('class', reading.objectClass ?? undefined);
-  const attribute = number('attribute', reading.attribute ?? valueAttributeOf(objectClass));
+  const attribute = number(
+    'attribute',
+    mapped?.attribute ?? reading.attribute ?? valueAttributeOf(objectClass),
+  );
   if (instance !== undefined && objectClass === undefined)
     return `the class of instance ${instance} is not said; choose it above`;
   if (instance !== undefined && attribute === undefined)
@@ -281,7 +320,9 @@ function placeOf(reading: ParameterReading, cell: Cells): ParameterPlace | null 
         ? { way: 'register', table: reading.registers, start: register - reading.base }
         : index !== undefined
           ? { ...(port ? { way: 'port', port } : { way: 'index' }), index, subindex: number('subindex', 0) }
-          : null;
+          : pnu !== undefined
+            ? { way: 'pnu', number: pnu, subindex: number('subindex', 0), object: 1 }
+            : null;
   if (place === null) return null;
   const parsed = ParameterPlace.safeParse(place);
   if (parsed.success) return parsed.data;

@@ -64,9 +64,22 @@
     />
   </label>
 {/if}
-{#if instances}
+{#if reading.columns.includes('code') && !instances && !registers}
+  {#each [['instanceOf', 'instance'], ['attributeOf', 'attribute']] as const as [key, title] (key)}
+    <label class="lens-row" title="the numbers of a code such as 6.10 are menu and number">
+      {title} by the code
+      <input
+        class="inplace w-36 border-base-300 text-right font-mono"
+        placeholder={key === 'instanceOf' ? 'such as menu' : 'such as number'}
+        value={reading[key]}
+        onchange={({ currentTarget }) => set({ [key]: currentTarget.value })}
+      />
+    </label>
+  {/each}
+{/if}
+{#if instances || reading.instanceOf.trim() !== ''}
   {#each [['objectClass', 'class', classes], ['attribute', 'attribute', attributes]] as const as [key, title, said] (key)}
-    {#if !said}
+    {#if !said && !(key === 'attribute' && reading.attributeOf.trim() !== '')}
       <label class="lens-row">
         {title} of the instances
         <input

@@ -44,6 +44,11 @@ const members: Readonly<Record<ParameterPlace['way'], readonly [name: string, no
     ['record_index', ''],
     ['first_byte', ''],
   ],
+  pnu: [
+    ['parameter_number', 'PROFIdrive parameter, its subindex, and the drive object'],
+    ['parameter_subindex', ''],
+    ['drive_object', ''],
+  ],
   port: [
     ['port', 'port of the master, then index and subindex of the IO-Link device there'],
     ['port_index', ''],
@@ -61,6 +66,8 @@ const placeValues = (place: ParameterPlace): readonly number[] => {
       return [place.index, place.subindex];
     case 'record':
       return [place.slot, place.subslot, place.index, place.at];
+    case 'pnu':
+      return [place.number, place.subindex, place.object];
     case 'port':
       return [place.port, place.index, place.subindex];
   }

@@ -61,6 +61,6 @@ export const profinet: Protocol<ProfinetLink, ProfinetOffer> = {
   rules: [stationNameDiffers],
   causes: [],
   faults: () => commonFaults.map((kind) => faultOf(kind)),
-  parameterPlaces: ['record', 'index', 'port'],
+  parameterPlaces: ['record', 'pnu', 'index', 'port'],
   scan: { answers: false, setsAddress: false },
 };

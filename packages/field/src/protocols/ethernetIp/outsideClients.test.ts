@@ -128,8 +128,8 @@ print(*request(session, bytes([0x0e, 3, 0x20, 1, 0x24, 1, 0x30, 3])))
 print(*request(session, bytes([0x0e, 4, 0x20, 1, 0x25, 0, 1, 0, 0x30, 3])))
 status, _, body = read(ask(head(0x63)))
 identity = list(struct.unpack("<HHHBBHI", body[24:38]))
-# Bits 4 to 7 of the status: whether whoever was connected before has gone yet, or was lost.
-identity[5] &= 0xff0f
+# Bits 0 and 4 to 7 of the status: whether whoever was connected before has gone yet, or was lost.
+identity[5] &= 0xff0e
 print(status, *struct.unpack("<HH", body[:4]), *identity)
 status, _, body = read(ask(head(0x04))); print(status, body[10:24].decode())
 status, _, body = read(ask(head(0x64))); print(status, body)
