@@ -4,6 +4,7 @@ import type { Role } from '../layout/role.js';
 import { finding, type Finding } from '../messages/finding.js';
 import { expectedLabel, means, numberMeaning, type Meaning } from '../devices/settingMeaning.js';
 import { compareParameters, type ComparedParameter } from '../parameters/compare.js';
+import { planValue } from '../parameters/planValue.js';
 import type { Rule } from './rule.js';
 
 /**
@@ -13,16 +14,7 @@ import type { Rule } from './rule.js';
 /** The edit that plans the label with a meaning, where there is one. */
 function planned(device: Device, parameter: Parameter, meaning: Meaning): Finding['fix'] {
   const to = numberMeaning(parameter, meaning);
-  const label = parameter.labels.find(({ value }) => value === to)?.text;
-  if (to === undefined || label === undefined) return undefined;
-  const title = `plan ${label} for ${parameter.name}`.slice(0, 80).trim();
-  return {
-    title: `Plan ${label}`,
-    edit: {
-      ...{ edit: 'parameters.arrange', device: device.id, title },
-      parameters: [{ ...parameter, planned: String(to) }],
-    },
-  };
+  return to === undefined ? undefined : planValue(device, parameter, String(to));
 }
 
 /** The parameters with a role whose expected label is known. */
@@ -176,20 +168,13 @@ export const portLengthDiffers: Rule = ({ devices }) =>
       const now = expected(compared);
       if (!side || !held || !now || now.number === held[side]) return [];
       const bytes = held[side];
-      const title = `plan ${bytes} for ${parameter.name}`.slice(0, 80).trim();
       const facts = { device: device.name, parameter: parameter.name, port: held.port, planned: now.text };
       return finding(
         'parameter.portLength',
         'warning',
         at(device, parameter),
         { ...facts, at: held.name, bytes },
-        {
-          title: `Plan ${bytes}`,
-          edit: {
-            ...{ edit: 'parameters.arrange', device: device.id, title },
-            parameters: [{ ...parameter, planned: String(bytes) }],
-          },
-        },
+        planValue(device, parameter, String(bytes)),
       );
     });
   });

@@ -6,6 +6,7 @@ import type { PortDevice } from '../devices/ports.js';
 import type { Role } from '../layout/role.js';
 import type { Ring } from '../trouble/ring.js';
 import { compareParameters, type ComparedParameter } from './compare.js';
+import { planValue } from './planValue.js';
 
 /**
  * Why a port of an IO-Link master is green and dead: what must hold, in the order in which one looks (common
@@ -58,16 +59,6 @@ const stands = ({ values: { device, planned, default: initial } }: ComparedParam
 const labelOf = ({ labels }: Parameter, raw: string) =>
   labels.find((l) => String(l.value) === raw)?.text ?? raw;
 
-/** The edit that plans a value. */
-const plan = (device: Device, parameter: Parameter, to: string): Ring['fix'] => ({
-  title: `Plan ${labelOf(parameter, to)} for ${parameter.name}`,
-  edit: {
-    ...{ edit: 'parameters.arrange', device: device.id },
-    title: `plan ${labelOf(parameter, to)} for ${parameter.name}`.slice(0, 80).trim(),
-    parameters: [{ ...parameter, planned: to }],
-  },
-});
-
 /** A setting of the port that must have a meaning. */
 function settingRing(
   device: Device,
@@ -87,7 +78,7 @@ function settingRing(
   const to = plain ? 1 : numberMeaning(parameter, meaning);
   return {
     ...{ title, state: 'open', reads, says: `${parameter.name} is ${label}: ${without}.` },
-    fix: to === undefined ? undefined : plan(device, parameter, String(to)),
+    fix: to === undefined ? undefined : planValue(device, parameter, String(to)),
   };
 }
 
@@ -159,6 +150,6 @@ function lengthRing(
   return {
     ...{ title, state: 'open', reads: [parameter.id] },
     says: `The port passes ${now.value} bytes; the device has ${bytes}: values behind them shift or stay 0.`,
-    fix: plan(device, parameter, String(bytes)),
+    fix: planValue(device, parameter, String(bytes)),
   };
 }
