@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, openView, stored, test } from '../page.js';
-import { pressArmed, setBit, untilObeyed, writeNumber } from './commands.js';
+import { countClicks, pressArmed, setBit, untilObeyed, writeNumber } from './commands.js';
 
 /**
  * A device that nobody knew, from what its manual gives to a command that its stand-in obeys. A person's clicks are
@@ -9,26 +9,6 @@ import { pressArmed, setBit, untilObeyed, writeNumber } from './commands.js';
 test.use({ devices: ['climate_io_u1'] });
 
 const mostClicks = 15;
-
-async function countClicks(page: Page): Promise<() => Promise<number>> {
-  await page.addInitScript(() => {
-    const add = (n: number) =>
-      sessionStorage.setItem('clicks', String(Number(sessionStorage.getItem('clicks') ?? 0) + n));
-    // What has to be armed, pulsed or written again because a busy computer lost it is one and the same press.
-    const again = /^(Arm$|pulse |write )/;
-    const pressed = (e: Event) => {
-      const button = (e.target as HTMLElement).closest('button');
-      const group = button?.closest('[role=group]')?.getAttribute('aria-label') ?? '';
-      const name = [group, button?.getAttribute('aria-label') ?? button?.textContent].join(' ').trim();
-      if (!again.test(name)) return add(1);
-      if (sessionStorage.getItem(name) === null) add(1);
-      sessionStorage.setItem(name, 'pressed');
-    };
-    addEventListener('pointerdown', pressed, true);
-    addEventListener('change', (e) => e.target instanceof HTMLSelectElement && add(2), true);
-  });
-  return () => page.evaluate(() => Number(sessionStorage.getItem('clicks') ?? 0));
-}
 
 /** A table as a manual has it, its columns between tabs. */
 const table = (rows: readonly (readonly (string | number)[])[]) => rows.map((r) => r.join('\t')).join('\n');

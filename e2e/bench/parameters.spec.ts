@@ -1,6 +1,6 @@
 import type { APIRequestContext, Page } from '@playwright/test';
 import { demoFile, expect, openSection, openView, stored, test } from '../page.js';
-import { pressArmed, setBit, untilObeyed, writeNumber } from './commands.js';
+import { countClicks, pressArmed, setBit, untilObeyed, writeNumber } from './commands.js';
 
 /**
  * Parameters on the wire, at devices that the demo does not have: a drive on Modbus with a layout, names and choices of
@@ -168,6 +168,7 @@ test('a port without load power is found, and cured', async ({ page, request }) 
       role: { is: 'load power', number: port },
     }));
   });
+  const clicks = await countClicks(page);
   await request.post('/api/bench', { data: { cell: id } });
   await openView(page, id, 'bench');
   await expect(value(page, 'port_1_valid')).toContainText('valid');
@@ -184,6 +185,9 @@ test('a port without load power is found, and cured', async ({ page, request }) 
   await pressArmed(page, button(page, 'Write 1 to the device'));
   await page.getByRole('link', { name: 'Bench' }).click();
   await expect(value(page, 'port_2_valid')).toContainText('valid');
+  const counted = await clicks();
+  console.log(`a port without load power: ${counted} clicks`);
+  expect(counted).toBeLessThanOrEqual(12);
   await request.delete(`/api/cells/${id}`);
 });
 

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { fitOf, type Device, type Restorable } from '@fadenkreuz/core';
+  import EarlierOptions from '$lib/controls/EarlierOptions.svelte';
   import LongSelect from '$lib/controls/LongSelect.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { EarlierStates } from '$lib/desk/earlier.svelte.js';
@@ -69,11 +70,7 @@
         {#each alike as d (d.id)}<option value="device {d.id}">{d.name}</option>{/each}
       </optgroup>
     {/if}
-    <optgroup label="earlier plans">
-      {#each states.changes as change (change.version)}
-        <option value="version {change.version - 1}">before: {change.title}</option>
-      {/each}
-    </optgroup>
+    <EarlierOptions {states} label="earlier plans" />
   </LongSelect>
 </label>
 {#if besides && desk.parameters.readOf(besides.id).size === 0}

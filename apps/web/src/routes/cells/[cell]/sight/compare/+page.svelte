@@ -1,4 +1,5 @@
 <script lang="ts">
+  import EarlierOptions from '$lib/controls/EarlierOptions.svelte';
   import LongSelect from '$lib/controls/LongSelect.svelte';
   import ImagePicker from '$lib/sight/ImagePicker.svelte';
   import SightLinks from '$lib/sight/SightLinks.svelte';
@@ -109,11 +110,7 @@
                 >
               {/each}
             </optgroup>
-            <optgroup label="earlier states of this image">
-              {#each states.changes as change (change.version)}
-                <option value="version {change.version - 1}">before: {change.title}</option>
-              {/each}
-            </optgroup>
+            <EarlierOptions {states} label="earlier states of this image" />
           </LongSelect>
         </label>
       </div>
