@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { EarlierStates } from '$lib/desk/earlier.svelte.js';
 
-  /** The earlier states of a cell as choices of a list, each by the change that ended it; their value is `version <n>`. */
+  /** The earlier states of a cell as choices, each by the change that ended it; the value is `version <n>`. */
   let { states, label }: { states: EarlierStates; label: string } = $props();
 </script>
 
