@@ -4,6 +4,8 @@ import { defineConfig } from 'vitest/config';
 
 // A shared machine may halt for seconds; a limit is there to end what hangs.
 const testTimeout = 120_000;
+/** Tests that keep the time of devices are tried again once: docs/decisions/0028-a-second-try.md. */
+const retry = 1;
 
 /** Puts a protocol that only tests know into a list of protocols: the one line that a new one needs there. */
 const oneMore = (list: string, name: string, from: string, before: string): Plugin => ({
@@ -37,6 +39,7 @@ export default defineConfig({
           isolate: false,
           // What runs beside each other in one file mostly waits.
           maxConcurrency: 32,
+          retry,
           testTimeout,
           hookTimeout: testTimeout,
         },
@@ -77,6 +80,7 @@ export default defineConfig({
           // They start the application, at the same ports.
           fileParallelism: false,
           isolate: false,
+          retry,
           testTimeout,
           hookTimeout: testTimeout,
         },

@@ -26,6 +26,8 @@ export default defineConfig<Needs>({
     { name: 'bench', testDir: 'bench', workers: 1, use: { usesBench: true }, dependencies: ['application'] },
   ],
   workers: 2,
+  // docs/decisions/0028-a-second-try.md
+  retries: 1,
   // A shared machine may halt for seconds; a limit is there to end what hangs.
   timeout: 300_000,
   expect: { timeout: 60_000 },
