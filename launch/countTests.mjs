@@ -1,6 +1,7 @@
 // Prints "passed failed" of a Vitest or Playwright JSON report, then a line for each test that failed, or passed only
 // when it was tried a second time. A runner that failed without a failed test counts as one.
 import { readFileSync } from 'node:fs';
+import { stripVTControlCharacters } from 'node:util';
 
 const [, , file, status] = process.argv;
 let passed = 0;
@@ -32,10 +33,7 @@ function vitest({ testResults }) {
   }
 }
 const line = (name, said = '') =>
-  // Colours of a terminal are no part of what was said.
-  // eslint-disable-next-line no-control-regex
-  `${name}: ${said
-    .replace(/\u001B\[\d+m/g, '')
+  `${name}: ${stripVTControlCharacters(said)
     .split('\n')
     .filter((text) => text.trim() !== '' && !text.includes('node_modules'))
     .slice(0, 8)
