@@ -36,6 +36,7 @@ function cellOf(acting: boolean): Cell {
     controller: { ...base.controller, address: '10.62.0.1' },
     network: { ...base.network, subnet: '10.62.0.0/16', gateway: null, ranges: [] },
     machine: [],
+    exchanges: [],
     devices,
   };
 }

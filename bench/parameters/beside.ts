@@ -24,6 +24,7 @@ const cell: Cell = {
   ...all,
   controller: { ...all.controller, address: '10.96.41.1' },
   machine: [],
+  exchanges: [],
   devices: Array.from({ length: connections }, (_, n) => {
     const [link] = structuredClone(climate.links) as [EthernetIpLink];
     const own = {

@@ -20,7 +20,31 @@ export type { Fit, Restorable, SnapshotValue } from './parameters/snapshot.js';
 export { portRings } from './parameters/portRings.js';
 export { PortDevice, PortRequests, PortRules, atPort } from './devices/ports.js';
 export { firstOpen } from './trouble/ring.js';
-export type { Ring } from './trouble/ring.js';
+export type { CommandOrder, Ring } from './trouble/ring.js';
+export { beamsOf, conditionsOf } from './beam/beam.js';
+export type { Beam, Moment } from './beam/beam.js';
+export { quantitiesOfCell, settingsRead } from './beam/known.js';
+export { BeamChanges, OwnCondition } from './cell/beamChanges.js';
+export { comparisons, devicesOf, Exchange, placesOf } from './cell/exchange.js';
+export type {
+  Condition as ExchangeCondition,
+  Order as ExchangeOrder,
+  Place as ExchangePlace,
+  Step as ExchangeStep,
+  Value as ExchangeValue,
+  Variable as ExchangeVariable,
+} from './cell/exchange.js';
+export { findPlace, placeText as exchangePlaceText, whatText } from './exchanges/resolve.js';
+export { exchangeOfOrder } from './exchanges/orders.js';
+export { exchangeFindings } from './exchanges/check.js';
+export { conditionText, orderText, sentencesOf, stepSentence } from './exchanges/sentences.js';
+export { readyMade, readyMadeFor, showsPart, whenPresent } from './exchanges/readyMade.js';
+export type { ReadyMade } from './exchanges/readyMade.js';
+export { ExchangeRun, updateMs } from './exchanges/run.js';
+export type { Failure, RunState, StepRun } from './exchanges/run.js';
+export type { BytesOf, LinkBytes, Plain } from './exchanges/images.js';
+export { exchangeManual, exchangeManualFile } from './handover/exchangeManual.js';
+export { exchangeCode, exchangeCodeFile, functionBlock } from './handover/structuredText/exchangeCode.js';
 export { writePlan } from './parameters/writePlan.js';
 export type { WriteStep } from './parameters/writePlan.js';
 export { AddressRange, Network } from './cell/network.js';

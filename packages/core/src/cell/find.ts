@@ -1,6 +1,7 @@
 import { Problem } from '../messages/problem.js';
 import type { Image } from '../layout/image.js';
 import type { Link } from './link.js';
+import type { Exchange } from './exchange.js';
 import type { MachineRow } from './machineRow.js';
 import type { Cell, Device } from './model.js';
 
@@ -40,4 +41,11 @@ export function machineRowById(cell: Cell, id: string): MachineRow {
   const row = cell.machine.find((r) => r.id === id);
   if (!row) throw new Problem('edit.unknown', { what: 'line of the machine', id });
   return row;
+}
+
+/** The exchange with this id; throws `edit.unknown`. */
+export function exchangeById(cell: Cell, id: string): Exchange {
+  const exchange = cell.exchanges.find((e) => e.id === id);
+  if (!exchange) throw new Problem('edit.unknown', { what: 'exchange', id });
+  return exchange;
 }

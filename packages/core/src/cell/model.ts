@@ -8,6 +8,8 @@ import { Problem } from '../messages/problem.js';
 import { protocolOf } from '../protocols/list.js';
 import { Description } from './description.js';
 import { Link } from './link.js';
+import { Exchange } from './exchange.js';
+import { BeamChanges, plainBeam } from './beamChanges.js';
 import { MachineRow } from './machineRow.js';
 import { Network } from './network.js';
 import { refuseTooLarge } from './size.js';
@@ -48,6 +50,8 @@ export const Device = z.strictObject({
   simulated: z.boolean().default(false),
   /** Whether the byte order of its images is a setting of the device. */
   orderSelectable: z.boolean().default(false),
+  /** What somebody changed at the chains of what stops it. */
+  beam: BeamChanges.default(plainBeam),
   links: z.array(Link).max(maxLinks),
 });
 
@@ -88,6 +92,7 @@ export const cellShape = z.strictObject({
   notations: z.array(Notation).max(40).default([]),
   /** The machine around the devices, line by line in the order in which it is worked out. */
   machine: z.array(MachineRow).max(200).default([]),
+  exchanges: z.array(Exchange).max(200).default([]),
   devices: z.array(Device).max(maxDevices),
 });
 
@@ -97,6 +102,7 @@ export const unknownNameplate = {
   factoryAddress: null,
   mac: '',
   serialNumber: null,
+  beam: plainBeam,
 } satisfies Partial<z.infer<typeof Device>>;
 
 /** An id that must be the only one of its kind in the cell, and where it stands in its device or in the cell. */
@@ -167,10 +173,15 @@ const headClaims = ({
   network,
   notations,
   machine,
-}: Pick<z.infer<typeof cellShape>, 'network' | 'notations' | 'machine'>): Claim[] => [
+  exchanges,
+}: Pick<z.infer<typeof cellShape>, 'network' | 'notations' | 'machine' | 'exchanges'>): Claim[] => [
   ...network.ranges.map(({ id }, r) => ({ key: `range ${id}`, path: ['network', 'ranges', r, 'id'] })),
   ...notations.map(({ id }, n) => ({ key: `notation ${id}`, path: ['notations', n, 'id'] })),
   ...machine.map(({ id }, m) => ({ key: `machine ${id}`, path: ['machine', m, 'id'] })),
+  ...exchanges.map(({ id }, e) => ({ key: `exchange ${id}`, path: ['exchanges', e, 'id'] })),
+  ...exchanges.flatMap(({ steps }, e) =>
+    steps.map(({ id }, s) => ({ key: `step ${id}`, path: ['exchanges', e, 'steps', s, 'id'] })),
+  ),
 ];
 
 /** What holds for a cell as a whole: ids that are its own, and no more signals in an image than it can have. */
@@ -204,7 +215,7 @@ export function checkedAfter(before: Cell, draft: Record<keyof Cell, unknown>): 
   const head = sameHead ? before : parseInput(headShape, draftHead, 'cell');
   if (!sameHead)
     for (const { path, message } of claimedTwice(headClaims(head))) refuse(`cell ${path.join('.')}`, message);
-  const kept = (['controller', 'network', 'notations', 'machine'] as const).filter(
+  const kept = (['controller', 'network', 'notations', 'machine', 'exchanges'] as const).filter(
     (part) => draft[part] === before[part],
   );
   const devices = checkedDevices(before, draftDevices);

@@ -88,6 +88,7 @@ export const testCell = (devices: Device[] = [testDevice()]): Cell => ({
   naming: { pattern: '', longest: 32 },
   notations: [],
   machine: [],
+  exchanges: [],
   devices,
 });
 

@@ -25,6 +25,7 @@ import {
   fieldsStraddle,
   orderNotStated,
 } from './fieldRules.js';
+import { exchangesWrong } from './exchangeRules.js';
 import { imageAreaOverlap, imageNotWholeElements, layoutAgainstPoint } from './imageRules.js';
 import { lossAgainstLink, protocolAgainstOffer, rulesOfProtocols } from './linkRules.js';
 import {
@@ -126,6 +127,7 @@ export const allRules: readonly Rule[] = [
   roleUnfit,
   roleMissing,
   decimalsByParameter,
+  exchangesWrong,
 ];
 
 const rank: Record<Severity, number> = { error: 0, warning: 1, notice: 2 };

@@ -74,3 +74,15 @@ export function limitsOf(
     ? { minimum: -(2 ** (bits - 1)), maximum: 2 ** (bits - 1) - 1 }
     : { minimum: 0, maximum: 2 ** bits - 1 };
 }
+
+/** Characters that a text can have at most. */
+export const roomOf = ({
+  bits,
+  text,
+}: {
+  bits: number;
+  text: { prefix: number } | null | undefined;
+}): number => {
+  const room = (bits - (text?.prefix ?? 0)) / 8;
+  return text?.prefix === 8 ? Math.min(room, 255) : room;
+};

@@ -7,6 +7,7 @@ import { modbusTexts } from './en/modbus.js';
 import { describersTexts } from './en/describers.js';
 import { wireTexts } from './en/wire.js';
 import { benchTexts } from './en/bench.js';
+import { exchangesTexts } from './en/exchanges.js';
 import type { Facts } from './facts.js';
 import type { Texts } from './wording.js';
 
@@ -21,4 +22,5 @@ export const en: Texts<Facts> = {
   ...describersTexts,
   ...wireTexts,
   ...benchTexts,
+  ...exchangesTexts,
 };

@@ -7,6 +7,7 @@ import type { ModbusFacts } from './facts/modbus.js';
 import type { DescribersFacts } from './facts/describers.js';
 import type { WireFacts } from './facts/wire.js';
 import type { BenchFacts } from './facts/bench.js';
+import type { ExchangesFacts } from './facts/exchanges.js';
 
 /**
  * Every problem and every finding has a code; this table says which facts belong to it, room by room (facts/). The
@@ -22,6 +23,7 @@ export interface Facts
     ModbusFacts,
     DescribersFacts,
     WireFacts,
-    BenchFacts {}
+    BenchFacts,
+    ExchangesFacts {}
 
 export type Code = keyof Facts;

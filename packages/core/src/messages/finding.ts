@@ -10,6 +10,9 @@ export interface Place {
   image?: string;
   field?: string;
   parameter?: string;
+  exchange?: string;
+  /** Of an exchange. */
+  step?: string;
 }
 
 /** An edit of the cell as data (cell/edits); it is checked when it is applied. */

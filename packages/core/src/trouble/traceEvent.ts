@@ -10,7 +10,9 @@ export type TraceEvent =
   | { what: 'rested' }
   | { what: 'addressed'; at: string; address: string }
   | { what: 'parameters'; does: 'read' | 'write'; good: number; total: number }
-  | { what: 'run'; run: boolean };
+  | { what: 'run'; run: boolean }
+  | { what: 'exchange'; name: string; state: string; run: number; reason: string }
+  | { what: 'overwritten'; field: string };
 
 /** The event as a sentence; the device stands before it. */
 export function traceText(event: TraceEvent): string {
@@ -35,6 +37,10 @@ export function traceText(event: TraceEvent): string {
       return `the device at ${event.at} was given the address ${event.address}`;
     case 'parameters':
       return `${event.good} of ${event.total} parameters ${event.does === 'read' ? 'read' : 'written'}`;
+    case 'exchange':
+      return `exchange ${event.name}: ${event.state}${event.run > 1 ? ` in run ${event.run}` : ''}${event.reason ? `: ${event.reason}` : ''}`;
+    case 'overwritten':
+      return `${event.field} was written twice within one update: the device has not seen the first value`;
     case 'run':
       return event.run ? 'controller runs' : 'controller idles';
   }

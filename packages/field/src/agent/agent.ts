@@ -9,7 +9,10 @@ import {
   heardLimitMs,
   type AfterArmChoice,
   type BenchStatus,
+  type Command,
   type EditBench,
+  type ExchangeStory,
+  type RunExchange,
   type SetAddress,
   type Write,
   type WriteBytes,
@@ -181,6 +184,32 @@ export class Agent {
     else this.held.delete(field);
   }
 
+  /** Gives a command that is held as long as the wire needs. */
+  command({ device, order, holder }: Command): void {
+    this.running();
+    this.requireArmed(holder);
+    this.running().order(device, order);
+  }
+
+  /** Runs an exchange; it ends when writing is not allowed any more. */
+  runExchange({ exchange, holder, ...options }: RunExchange): void {
+    this.running();
+    this.requireArmed(holder);
+    this.running().exchanges.run(exchange, options);
+  }
+  /** Lets an exchange that runs by step go on. */
+  releaseExchange(exchange: string, holder: string): void {
+    this.requireArmed(holder);
+    this.running().exchanges.release(exchange);
+  }
+  /** Stopping needs no permission. */
+  stopExchange(exchange: string): void {
+    this.running().exchanges.stop(exchange);
+  }
+  exchangeStory(exchange: string): ExchangeStory | null {
+    return this.running().exchanges.story(exchange) ?? null;
+  }
+
   /** Puts raw bytes into a command image. */
   writeBytes({ device, link, at, bytes, holder }: WriteBytes): void {
     this.running();
@@ -247,6 +276,7 @@ export class Agent {
       links: bench?.report() ?? [],
       lastTrace: bench?.trace.last ?? 0,
       machine: bench?.machine.values ?? {},
+      exchanges: bench?.exchanges.statuses ?? [],
       recording: this.recording?.state ?? null,
     };
   }

@@ -11,6 +11,7 @@ export type { AssigningState, Heard } from '../addresses/addressServer.js';
 export type { ScanState } from '../scan/scan.js';
 export type { ImageChange, ImageNews } from '../bench/imageLog.js';
 export type { KnownValue, ParameterNews, SeriesState, Watched } from '../parameters/parameterDesk.js';
+export type { ExchangeEnded, ExchangeStatus, ExchangeStory, Sample } from '../controller/exchangeDesk.js';
 export type { SeriesLine } from '../parameters/series.js';
 export type { BenchStatus } from './benchStatus.js';
 export { imagesOf, newsFor, withNews } from './live.js';
@@ -52,6 +53,34 @@ export const Write = z.strictObject({
   holder,
 });
 export type Write = z.infer<typeof Write>;
+
+/** A command for a moment, turned over, one more, or behind a 0: held as long as the wire needs. */
+export const Command = z.strictObject({
+  device,
+  order: z.strictObject({
+    title: z.string().max(80).default(''),
+    field: z.string().max(80),
+    bit: z.number().int().min(0).max(63).nullable(),
+    how: z.enum(['set', 'pulse', 'renew', 'toggle', 'increment']),
+    value: z.union([z.boolean(), z.number(), z.string().max(400)]),
+  }),
+  holder,
+});
+export type Command = z.infer<typeof Command>;
+
+const exchange = z.string().max(40);
+export const RunExchange = z.strictObject({
+  exchange,
+  times: z.number().int().min(1).max(100_000).default(1),
+  /** Values of its variables in place of their own. */
+  given: z.record(z.string().max(40), z.union([z.boolean(), z.number(), z.string().max(400)])).default({}),
+  /** It waits before each step for a person. */
+  byStep: z.boolean().default(false),
+  holder,
+});
+export type RunExchange = z.infer<typeof RunExchange>;
+export const ReleaseExchange = z.strictObject({ exchange, holder });
+export const ExchangeQuery = z.strictObject({ exchange });
 
 export const WriteBytes = z.strictObject({
   device,

@@ -1,4 +1,5 @@
 import type { LinkReport } from '../bench/report.js';
+import type { ExchangeStatus } from '../controller/exchangeDesk.js';
 import type { RecordingState } from '../capture/recording.js';
 
 /**
@@ -14,6 +15,8 @@ export interface BenchStatus {
   links: LinkReport[];
   /** What the lines of the machine gave last, by their ids; those that gave nothing are left out. */
   machine: Record<string, number>;
+  /** Exchanges that run, or ran, since the bench was started. */
+  exchanges: ExchangeStatus[];
   /** Number of the last line of the trace. */
   lastTrace: number;
   /** The last recording of its traffic; null before the first. */

@@ -19,6 +19,7 @@ const status = (links: never[], part: Partial<BenchStatus> = {}): BenchStatus =>
     armedForMs: 0,
     armedBy: '',
     machine: {},
+    exchanges: [],
     lastTrace: 4,
     recording: null,
   },

@@ -14,6 +14,10 @@ import {
   Gone,
   Here,
   ClearFault,
+  Command,
+  ExchangeQuery,
+  ReleaseExchange,
+  RunExchange,
   CancelSeries,
   FramesQuery,
   IdentityQuery,
@@ -155,6 +159,26 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
     return agent.status();
   });
 
+  server.post('/command', (request) => {
+    agent.command(parseInput(Command, request.body, 'command'));
+    return agent.status();
+  });
+  server.post('/exchange', (request) => {
+    agent.runExchange(parseInput(RunExchange, request.body, 'exchange'));
+    return agent.status();
+  });
+  server.post('/exchange-go', (request) => {
+    const { exchange, holder } = parseInput(ReleaseExchange, request.body, 'exchange');
+    agent.releaseExchange(exchange, holder);
+    return agent.status();
+  });
+  server.post('/exchange-stop', (request) => {
+    agent.stopExchange(parseInput(ExchangeQuery, request.body, 'exchange').exchange);
+    return agent.status();
+  });
+  server.get('/exchange', (request) => ({
+    story: agent.exchangeStory(parseInput(ExchangeQuery, request.query, 'exchange').exchange),
+  }));
   server.post('/bytes', (request) => {
     agent.writeBytes(parseInput(WriteBytes, request.body, 'bytes'));
     return agent.status();

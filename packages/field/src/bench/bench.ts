@@ -10,6 +10,7 @@ import {
   Problem,
   signalsOf,
   type Cell,
+  type CommandOrder,
   type Device,
   type Fault,
   type Finding,
@@ -23,6 +24,8 @@ import type { Answered, Driver, Originator } from '../protocols/driver.js';
 import type { LinkEnds } from '../protocols/ends.js';
 import { driverOf, drivers } from '../protocols/list.js';
 import type { ParameterAccess } from '../protocols/parameterAccess.js';
+import { ExchangeDesk } from '../controller/exchangeDesk.js';
+import { Overwrites } from '../controller/overwrites.js';
 import { ParameterDesk, type SeriesState } from '../parameters/parameterDesk.js';
 import { openingGate, type LinkContext, type RunningLink } from '../protocols/runningLink.js';
 import { Schedule } from '../timing/schedule.js';
@@ -81,6 +84,9 @@ export class Bench {
   private readonly observer: Observer;
   /** What is asked of the devices beside their images. */
   readonly parameters: ParameterDesk;
+  /** What the controller's task runs: exchanges, and commands of people. */
+  readonly exchanges: ExchangeDesk;
+  private readonly overwrites: Overwrites;
   /** What stands around the devices. */
   readonly machine: MachineAround;
   private readonly reach: Reach;
@@ -114,6 +120,7 @@ export class Bench {
       {
         ...{ designed: () => this.cell, links, standIns, troubles },
         ...{ afterArm: (link) => this.afterArm(link), seen: (device) => this.seen.get(device) ?? [] },
+        ...{ runs: () => this.run, read: (device: Device) => this.parameters.rolesOf(device) },
       },
       this.trace,
       this.schedule,
@@ -132,6 +139,16 @@ export class Bench {
       mayWrite: () => this.allowed,
       onEnd: (series) => this.trace.add(null, { what: 'parameters', ...seriesFacts(series) }),
     });
+    this.exchanges = new ExchangeDesk({
+      cell: () => this.cell,
+      linkOf: (id) => this.links.get(id),
+      schedule: this.schedule,
+      onEnd: ({ name }, { state, failure, run }) =>
+        this.trace.add(null, { what: 'exchange', name, state, run, reason: failure?.reason ?? '' }),
+    });
+    this.overwrites = new Overwrites((device, field) =>
+      this.trace.add(device, { what: 'overwritten', field }),
+    );
     this.originators = new Map(drivers.map((d) => [d.protocol, d.originator(this.context)]));
   }
 
@@ -208,6 +225,7 @@ export class Bench {
   /** Writing is not allowed any more: each device gets what was chosen for it. */
   forbid(): Promise<void> {
     this.allowed = false;
+    this.exchanges.stopAll();
     return this.inTurn(async () => {
       for (const device of this.cell.devices)
         for (const link of device.links) {
@@ -222,6 +240,7 @@ export class Bench {
 
   /** All commands go to zero, whether writing is allowed or not. */
   rest(): void {
+    this.exchanges.stopAll();
     for (const link of this.links.values()) link.rest();
     this.trace.add(null, { what: 'rested' });
   }
@@ -293,7 +312,20 @@ export class Bench {
     if (!running) throw new Problem('bench.noOpenLink', { device: device.name });
     running.write(fieldId, typed);
     const field = signalsOf(link.command).find((s) => s.id === fieldId)!.name;
+    this.overwrites.note(deviceId, { field: fieldId, name: field, value: typed, sent: running.counts.sent });
     this.trace.add(deviceId, { what: 'written', field, value: typed });
+  }
+
+  /**
+   * Gives a command as a person wants it: for a moment, turned over, one more, or behind a 0. Throws as `write`.
+   */
+  order(deviceId: string, order: CommandOrder): void {
+    const device = this.cell.devices.find((d) => d.id === deviceId);
+    if (!device) throw new Problem('edit.unknown', { what: 'device', id: deviceId });
+    this.exchanges.order(device, order);
+    const signal = device.links.flatMap((l) => signalsOf(l.command)).find((s) => s.id === order.field);
+    const field = `${signal?.name}${order.bit === null ? '' : `.${order.bit}`}`;
+    this.trace.add(deviceId, { what: 'written', field, value: `${String(order.value)} (${order.how})` });
   }
 
   /** Puts raw bytes into the command image of a device. Throws as `write`. */
@@ -342,6 +374,7 @@ export class Bench {
     for (const timer of this.silent) clearTimeout(timer);
     await this.changing.catch(() => undefined);
     await this.parameters.close();
+    this.exchanges.close();
     await Promise.all([...this.links.keys()].map((id) => this.removeLink(id)));
     await Promise.all([...this.originators.values()].map((o) => o.close()));
     await Promise.all([...this.standIns.values()].map((s) => s.close()));

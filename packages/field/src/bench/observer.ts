@@ -1,6 +1,7 @@
 import {
   causesOf,
   actingStops,
+  beamsOf,
   doubtfulValues,
   isHeldUp,
   faultKey,
@@ -8,11 +9,14 @@ import {
   finding,
   indicatorText,
   protocolOf,
+  quantitiesOfCell,
   seenIndicator,
+  settingsRead,
   type Cause,
   type Cell,
   type Device,
   type Finding,
+  type Image,
   type Link,
   type SeenLight,
 } from '@fadenkreuz/core';
@@ -42,6 +46,10 @@ export interface Observed {
   afterArm: (linkId: string) => AfterArm;
   /** Lights of a real device, as somebody sees them. */
   seen: (deviceId: string) => readonly SeenLight[];
+  /** The controller's program runs. */
+  runs: () => boolean;
+  /** What was read of a device's parameters that have roles, by id, as hex pairs. */
+  read: (device: Device) => ReadonlyMap<string, string>;
 }
 
 /** Watches a running bench: rates and causes of its links, lights that change, and a report of all of it. */
@@ -49,6 +57,7 @@ export class Observer {
   /** By link, as are the causes: they are worked out a few times a second, not with every report. */
   private readonly lately = new Map<string, Lately>();
   private readonly causes = new Map<string, Cause[]>();
+  private readonly stops = new Map<string, LinkReport['stops']>();
   /** By device and light. */
   private readonly shown = new Map<string, string>();
   private readonly restartedAt = new Map<string, number>();
@@ -71,6 +80,7 @@ export class Observer {
   forget(linkId: string): void {
     this.lately.delete(linkId);
     this.causes.delete(linkId);
+    this.stops.delete(linkId);
     this.heldUp.delete(linkId);
   }
 
@@ -112,6 +122,7 @@ export class Observer {
         title: faultTitle(device, fault),
       })),
       causes: (running && this.causes.get(link.id)) ?? [],
+      stops: (running && this.stops.get(link.id)) ?? null,
       side: standIn
         ? { outputs: standIn.commanded.state, since: standIn.commanded.since, held: standIn.side.held }
         : null,
@@ -178,8 +189,29 @@ export class Observer {
         const doubtful = open ? doubtfulValues(link.feedback, running.feedback) : [];
         const stops = open ? actingStops(link.feedback, running.feedback) : [];
         this.causes.set(link.id, causesOf(symptoms, doubtful, stops));
+        this.stops.set(link.id, this.stopsOf(device, link, running));
       }
     }
+  }
+
+  /** What stops a device from the first thing that it is made for. */
+  private stopsOf(device: Device, link: Link, running: RunningLink): LinkReport['stops'] {
+    const [beam] = beamsOf(device, link, {
+      ...{ command: running.command, feedback: running.feedback, open: running.state === 'open' },
+      runs: this.bench.runs(),
+      setting: settingsRead(device, this.bench.read(device)),
+      quantity: quantitiesOfCell(this.bench.designed(), (image) => this.bytesOf(image)),
+    });
+    if (!beam?.stopsAt) return null;
+    const { title, says } = beam.stopsAt;
+    return { action: beam.action, title, says };
+  }
+  private bytesOf(image: Image): Uint8Array | undefined {
+    for (const { link, command, feedback } of this.bench.links.values()) {
+      if (link.command.id === image.id) return command;
+      if (link.feedback.id === image.id) return feedback;
+    }
+    return undefined;
   }
 
   /** Why a device has no part in the bench. */

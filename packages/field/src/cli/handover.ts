@@ -1,6 +1,10 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import {
+  exchangeCode,
+  exchangeCodeFile,
+  exchangeManual,
+  exchangeManualFile,
   identifierOf,
   parameterCode,
   parameterCodeFile,
@@ -24,6 +28,9 @@ export async function runHandover(
   const files = {
     [structuredTextFile(cell)]: structuredText(cell),
     ...(parameters ? { [parameterCodeFile(cell)]: parameters } : {}),
+    ...(cell.exchanges.length > 0
+      ? { [exchangeCodeFile(cell)]: exchangeCode(cell), [exchangeManualFile(cell)]: exchangeManual(cell) }
+      : {}),
     [signalListFile(cell)]: signalList(cell),
     [`${identifierOf(cell.name)}.cell.json`]: writeCellFile(cell),
   };

@@ -1,6 +1,7 @@
 import { Command, InvalidArgumentError, Option } from 'commander';
 import { Problem } from '@fadenkreuz/core';
 import { runBench } from './bench.js';
+import { runExchange, type ExchangeCommand } from './exchange.js';
 import { runCheck } from './check.js';
 import { runDescribe } from './describe.js';
 import { runHandover } from './handover.js';
@@ -14,6 +15,13 @@ function seconds(text: string): number {
   const value = Number(text);
   if (!Number.isFinite(value) || value <= 0 || value > 86_400)
     throw new InvalidArgumentError('Give seconds, more than 0 and at most 86400.');
+  return value;
+}
+
+function count(text: string): number {
+  const value = Number(text);
+  if (!Number.isInteger(value) || value < 1 || value > 100_000)
+    throw new InvalidArgumentError('Give a whole number from 1 to 100000.');
   return value;
 }
 
@@ -89,6 +97,18 @@ program
   )
   .option(...reachOption)
   .action(verb(runParameters));
+program
+  .command('exchange')
+  .description('run an exchange; a line a run. Without a name: list the exchanges of the cell')
+  .argument(...cellArgument)
+  .argument('[name]', 'the exchange')
+  .option(...jsonOption)
+  .option('--times <count>', 'how often', count, 1)
+  .option('--set <name=value...>', 'values of its variables')
+  .option(...reachOption)
+  .action(async (cell: string, name: string | undefined, options: ExchangeCommand) => {
+    exitCode = await runExchange(cell, name, options);
+  });
 program
   .command('roles')
   .description('say what fields and bits are for: roles that are given, and those that are proposed')

@@ -82,6 +82,16 @@ export class ParameterDesk {
 
   constructor(private readonly options: ParameterDeskOptions) {}
 
+  /** What was read last of those parameters of a device that have a role, by id, as hex pairs. */
+  rolesOf(device: Device): ReadonlyMap<string, string> {
+    const read = new Map<string, string>();
+    for (const { id, role } of device.description.parameters) {
+      const bytes = role && this.known.get(keyOf(device.id, id))?.bytes;
+      if (bytes) read.set(id, bytes);
+    }
+    return read;
+  }
+
   /** Reads parameters; of a device without a list all that can be read. Throws `edit.unknown`. */
   read(requests: readonly { device: string; parameters?: readonly string[] | undefined }[]): SeriesState {
     const reads = requests.map(({ device: id, parameters: ids }) => {

@@ -1,6 +1,7 @@
 import {
   withNews,
   type BenchStatus,
+  type ExchangeStory,
   type ImageNews,
   type LiveNews,
   type TraceLine,
@@ -58,6 +59,11 @@ export class AgentLink {
   /** Lines of the trace behind a number. Throws `agent.away`. */
   trace(since: number): Promise<TraceLine[]> {
     return this.forward<TraceLine[]>('GET', `/trace?since=${since}`);
+  }
+
+  /** What is known of an exchange that ran, or runs. Throws the agent's Problem, or `agent.away`. */
+  exchange(id: string): Promise<{ story: ExchangeStory | null }> {
+    return this.forward('GET', `/exchange?exchange=${encodeURIComponent(id)}`);
   }
 
   /** What images became, packet by packet. Throws the agent's Problem, or `agent.away`. */

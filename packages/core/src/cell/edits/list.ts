@@ -8,6 +8,9 @@ import { deviceMove } from './deviceMove.js';
 import { deviceRemove } from './deviceRemove.js';
 import { deviceReplace } from './deviceReplace.js';
 import { deviceSet } from './deviceSet.js';
+import { exchangeAdd } from './exchangeAdd.js';
+import { exchangeRemove } from './exchangeRemove.js';
+import { exchangeSet } from './exchangeSet.js';
 import { fieldAdd } from './fieldAdd.js';
 import { fieldRemove } from './fieldRemove.js';
 import { fieldSet } from './fieldSet.js';
@@ -35,6 +38,9 @@ export const editKinds = [
   machineAdd,
   machineSet,
   machineRemove,
+  exchangeAdd,
+  exchangeSet,
+  exchangeRemove,
   deviceAdd,
   deviceCopy,
   deviceSet,

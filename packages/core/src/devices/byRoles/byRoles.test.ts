@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { Acting, Role } from '../../layout/role.js';
-import { Commands } from './commands.js';
 import { drive } from './drive.js';
 import { identificationReader } from './identificationReader.js';
 import { ioLinkMaster } from './ioLinkMaster.js';
@@ -11,9 +10,8 @@ import { measuringSensor } from './measuringSensor.js';
 import { motorStarter } from './motorStarter.js';
 import { remoteIo } from './points.js';
 import { robot } from './robot.js';
-import type { RoleBehaviour } from './roleBehaviour.js';
-import { RoleImage, type Shown } from './roleImage.js';
 import { servoAxis } from './servoAxis.js';
+import { driven as device } from './testDevice.js';
 import { layouts, type Laid, type Wanted } from './testLayouts.js';
 import { torqueTool } from './torqueTool.js';
 import { visionSensor } from './visionSensor.js';
@@ -21,47 +19,6 @@ import { weigher } from './weigher.js';
 
 /** Numbers are shown in hundredths. */
 const resolution = 0.006;
-
-/** A device on two images, driven step by step. */
-function device<S>(kind: RoleBehaviour<S>, laid: Laid, met: Record<string, number> = {}) {
-  const command = new RoleImage(laid.command);
-  const feedback = new RoleImage(laid.feedback);
-  const commands = new Commands(command, {
-    met: (quantity) => met[quantity],
-    set: () => undefined,
-    shown: (role) => feedback.numbers(role),
-    holds: () => false,
-  });
-  let state = kind.start();
-  const shown = (role: Role, n = 1) =>
-    feedback.text(role) ?? feedback.bit(role, n) ?? feedback.number(role, n);
-  const one = {
-    /** Sets commands, lets some time pass in steps of 20 ms, and gives what it shows then. */
-    after(ms: number, told: Partial<Record<Role, Shown>> = {}, commanded = true) {
-      command.show({ ...atRest, ...told });
-      Object.assign(atRest, told);
-      for (let passed = 0; passed < ms; passed += 20) {
-        state = kind.step(state, commands.next(20, commanded));
-        feedback.show(kind.shows(state, feedback));
-      }
-      feedback.read();
-      return shown;
-    },
-    /** A command that is given and taken back. */
-    pulse(role: Role) {
-      one.after(40, { [role]: true });
-      return one.after(40, { [role]: false });
-    },
-    inject: (id: string) => (state = kind.faults.find((f) => f.id === id)!.inject(state)),
-    clear: (id: string) => (state = kind.faults.find((f) => f.id === id)!.clear(state)),
-    met,
-  };
-  // Bits that are normally closed begin at rest, not at 0.
-  const atRest: Partial<Record<Role, Shown>> = Object.fromEntries(
-    command.roles.filter((role) => command.bit(role) !== undefined).map((role) => [role, false]),
-  );
-  return one;
-}
 
 /** Twelve layouts for each, the same ones each time. */
 const onAnyLayout = (

@@ -2,7 +2,9 @@ import { identifierOf } from '../../entries/identifiers.js';
 import { codecOf } from '../../layout/codec.js';
 import type { Image } from '../../layout/image.js';
 import { ratioNumber } from '../../layout/ratio.js';
-import { factsOfRole, roleNames, type Acting, type Role, type RoleOf } from '../../layout/role.js';
+import { factsOfRole, roleNames, type Acting, type Role } from '../../layout/role.js';
+import { rolePlaces, type RolePlace as Laid } from '../../layout/rolePlaces.js';
+import type { Signal } from '../../layout/signals.js';
 import { rangeOf } from '../../layout/valueChain.js';
 import { Problem } from '../../messages/problem.js';
 
@@ -30,11 +32,8 @@ export interface RoleValues {
 /** What a device shows in a role; of a numbered role one after the other, from number 1 on. */
 export type Shown = number | boolean | string | readonly (number | boolean)[];
 
-/** Where a role stands: a signal, and a bit of it where it is one of many. */
-interface RolePlace {
-  index: number;
-  bit: number | null;
-  acts: Acting | undefined;
+/** A place with what is remembered of it. */
+interface RolePlace extends Laid {
   /** What was put there last: most values of most steps are those of the step before. */
   last?: number | boolean | string;
   range?: { low: number; high: number } | undefined;
@@ -57,23 +56,8 @@ export class RoleImage implements RoleValues {
     this.codec = codecOf(image);
     this.bytes = new Uint8Array(this.codec.bytes);
     this.view = new DataView(this.bytes.buffer);
-    /** Elements of a repeated field that have had their number. */
-    const counted = new Map<string, number>();
-    // The sign of a number is written with it.
-    const signs = new Set(
-      this.codec.signals.flatMap(({ sign, id }) =>
-        sign?.way === 'bit' && sign.field !== id ? [sign.field] : [],
-      ),
-    );
-    this.codec.signals.forEach(({ id, role, bitRoles, index: repetition, of, bits }, index) => {
-      const element = repetition.length === 0 ? 0 : (counted.get(of) ?? 0);
-      counted.set(of, element + 1);
-      if (role && !signs.has(id)) this.placeField(role, { index, element, bits });
-      // Of a repeated word the bits of the first element are what a single device has.
-      if (element === 0)
-        for (const { bit, role: own } of bitRoles)
-          this.place(own.is, own.number ?? 1, { index, bit, acts: own.acts });
-    });
+    for (const [role, places] of rolePlaces(image))
+      this.places.set(role, new Map([...places].map(([n, place]) => [n, { ...place }])));
     for (const [role, places] of this.places)
       this.numbered.set(
         role,
@@ -128,26 +112,6 @@ export class RoleImage implements RoleValues {
   private actsAt({ index, bit }: RolePlace): boolean {
     const on = bit === null ? this.codec.numberAt(index) === 1 : this.bitOf(index, bit);
     return on !== this.codec.signals[index]!.normallyClosed;
-  }
-
-  private placeField(
-    { is, number, acts }: RoleOf,
-    { index, element, bits }: { index: number; element: number; bits: number },
-  ): void {
-    const { numbered, reads } = factsOfRole(is);
-    const first = number ?? 1;
-    // A string of bits has as many points as it has bits.
-    if (numbered && reads === 'bit' && bits > 1)
-      for (let bit = 0; bit < bits; bit += 1)
-        this.place(is, first + element * bits + bit, { index, bit, acts });
-    else if (numbered || element === 0)
-      this.place(is, numbered ? first + element : 1, { index, bit: null, acts });
-  }
-
-  private place(role: Role, n: number, place: RolePlace): void {
-    const own = this.places.get(role) ?? new Map<number, RolePlace>();
-    this.places.set(role, own);
-    if (!own.has(n)) own.set(n, place);
   }
 
   private at(role: Role, n: number): RolePlace | undefined {
@@ -205,6 +169,18 @@ export class RoleImage implements RoleValues {
     const low = limit(signal.limits?.minimum, minimum);
     const high = limit(signal.limits?.maximum, maximum);
     return Number.isFinite(low) && Number.isFinite(high) ? { low, high } : undefined;
+  }
+
+  /** The signal, and the bit of it, that has a role. */
+  placeOf(role: Role, n = 1): { signal: Signal; bit: number | null } | undefined {
+    const place = this.at(role, n);
+    return place && { signal: this.codec.signals[place.index]!, bit: place.bit };
+  }
+
+  /** Takes the values from other bytes, as far as they go. */
+  take(bytes: Uint8Array): void {
+    this.bytes.set(bytes.subarray(0, this.bytes.length));
+    this.read();
   }
 
   /** Takes the values from the bytes. */

@@ -3,7 +3,7 @@ import type { AddressScene } from '../../layout/address.js';
 import { derivedOf } from '../../layout/derived.js';
 import type { Field, Special } from '../../layout/field.js';
 import { fieldAddress } from '../../layout/fieldAddress.js';
-import { readsOf } from '../../layout/fieldTypes.js';
+import { readsOf, roomOf } from '../../layout/fieldTypes.js';
 import type { Derived, Image } from '../../layout/image.js';
 import { signalsInside, type Signal } from '../../layout/signals.js';
 import { pathOf, variablesOf, type Variable } from '../../layout/variables.js';
@@ -48,12 +48,6 @@ export interface DerivedMember {
   /** What says that something it is computed from holds a special number. */
   special: string;
 }
-
-/** Characters that a text can have at most. */
-export const roomOf = ({ bits, text }: Pick<Field, 'bits' | 'text'>): number => {
-  const room = (bits - (text?.prefix ?? 0)) / 8;
-  return text?.prefix === 8 ? Math.min(room, 255) : room;
-};
 
 export function typesOf(field: Field): CodeTypes {
   const reads = readsOf(field);

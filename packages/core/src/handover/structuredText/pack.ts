@@ -1,4 +1,4 @@
-import { limitsOf, readsOf } from '../../layout/fieldTypes.js';
+import { limitsOf, readsOf, roomOf } from '../../layout/fieldTypes.js';
 import { ratio } from '../../layout/ratio.js';
 import type { Signal } from '../../layout/signals.js';
 import {
@@ -14,7 +14,7 @@ import {
   type Code,
 } from './chain.js';
 import { packBit, packBits } from './elements.js';
-import { roomOf, specialCodes, type Member } from './members.js';
+import { specialCodes, type Member } from './members.js';
 import { bitString, convert, hexText, indented, real, realRatio, widthFor } from './text.js';
 
 /** The statements that put one member into the elements of the result. */

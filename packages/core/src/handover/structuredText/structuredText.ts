@@ -4,24 +4,24 @@ import { sceneOf } from '../../cell/scene.js';
 import type { Link } from '../../cell/link.js';
 import type { Cell } from '../../cell/model.js';
 import { bothSides, type AddressScene } from '../../layout/address.js';
-import { readsOf } from '../../layout/fieldTypes.js';
+import { readsOf, roomOf } from '../../layout/fieldTypes.js';
 import { protocolOf } from '../../protocols/list.js';
 import type { Code } from './chain.js';
 import { derivedLines } from './derivedText.js';
 import { bytesHeld, sourceOf, type AgeInput } from './elements.js';
-import { namesOf, roomOf, typeTexts } from './members.js';
+import { namesOf, typeTexts } from './members.js';
 import { packLines, signLines } from './pack.js';
 import { bitString, comment, indented } from './text.js';
 import { unpackLines } from './unpack.js';
 
-interface Local {
+export interface Local {
   name: string;
   type: string;
   note?: string;
 }
 
 /** A block of declarations; nothing when there are none. */
-const declarations = (keyword: string, locals: readonly Local[]): string[] =>
+export const declarations = (keyword: string, locals: readonly Local[]): string[] =>
   locals.length === 0
     ? []
     : [
@@ -105,7 +105,8 @@ function imageText(cell: Cell, place: ImagePlace, stem: string): string[] {
   ];
 }
 
-const stemsOf = (cell: Cell): Map<Link, string> => {
+/** What the names of a link’s types and functions begin with. */
+export const stemsOf = (cell: Cell): Map<Link, string> => {
   const links = cell.devices.flatMap((device) => device.links.map((link, i) => ({ device, link, i })));
   const names = uniqueIdentifiers(
     links.map(({ device, i }) => (i ? `${device.name}_${i + 1}` : device.name)),

@@ -59,7 +59,7 @@ const tokensOf = (text: string): string[] =>
   text
     .replace(/\(\*.*?\*\)/gs, ' ')
     .match(
-      /'[^']*'|(?:[A-Z]+#)?(?:16#[0-9A-F]+|\d+\.\d+(?:E[-+]?\d+)?|\d+)|[A-Za-z_]\w*|%[XBWDL]\d+|:=|<=|>=|<>|\.\.|[-+*/(),.;:[\]<>=]/g,
+      /'(?:\$.|[^'$])*'|T#\d+(?:ms|s|h)|(?:[A-Z]+#)?(?:16#[0-9A-F]+|\d+\.\d+(?:E[-+]?\d+)?|\d+)|[A-Za-z_]\w*|%[XBWDL]\d+|:=|<=|>=|<>|\.\.|[-+*/(),.;:[\]<>=]/g,
     ) ?? [];
 
 type Statement = (frame: Frame) => void;
@@ -68,15 +68,34 @@ interface Place {
   read: (frame: Frame) => Typed;
   write: (frame: Frame, value: Typed) => void;
 }
-/** Variables of a running function. */
-type Frame = Map<string, { type: Type; value: Value }>;
+/** Variables of a running function, and its clock in ms. */
+type Frame = Map<string, { type: Type; value: Value }> & { now?: number };
+
+interface Declared {
+  name: string;
+  type: Type;
+  /** What it begins with. */
+  first?: Typed;
+}
 
 interface Program {
   result: Type;
-  inputs: { name: string; type: Type }[];
-  locals: { name: string; type: Type }[];
+  inputs: Declared[];
+  locals: Declared[];
   body: Statement[];
 }
+
+/** The standard on-delay timer (table 46). */
+const timer: Type = {
+  kind: 'struct',
+  name: 'TON',
+  members: new Map([
+    ['IN', elementary('BOOL')],
+    ['Q', elementary('BOOL')],
+    ['ET', elementary('TIME')],
+    ['begun', elementary('LREAL')],
+  ]),
+};
 
 /** Whether a literal may stand where a type is wanted. */
 function fits(literal: string, type: string): boolean {
@@ -161,15 +180,17 @@ class Reader {
       this.take();
       this.take(']');
     }
+    if (name === 'TON') return timer;
     return this.types.get(name) ?? elementary(name);
   }
 
-  private declarations(): { name: string; type: Type }[] {
-    const list: { name: string; type: Type }[] = [];
+  private declarations(): Declared[] {
+    const list: Declared[] = [];
     while (!this.skip('END_VAR')) {
       const name = this.take();
       this.take(':');
-      list.push({ name, type: this.type() });
+      const type = this.type();
+      list.push({ name, type, ...(this.skip(':=') ? { first: this.expression()(new Map()) } : {}) });
       this.take(';');
     }
     return list;
@@ -199,6 +220,8 @@ class Reader {
   private statement(): Statement {
     if (this.skip('IF')) return this.ifStatement();
     if (this.skip('FOR')) return this.forStatement();
+    if (this.skip('CASE')) return this.caseStatement();
+    if (this.peek(1) === '(') return this.timerCall();
     const place = this.place();
     this.take(':=');
     const value = this.expression();
@@ -221,6 +244,52 @@ class Reader {
       const answer = test(frame);
       if (answer.type !== 'BOOL') throw new Error(`IF ${answer.type}`);
       (answer.value ? yes : no).forEach((statement) => statement(frame));
+    };
+  }
+
+  private caseStatement(): Statement {
+    const chosen = this.expression();
+    this.take('OF');
+    const cases = new Map<bigint, Statement[]>();
+    while (!this.skip('END_CASE')) {
+      const label = BigInt(this.take());
+      this.take(':');
+      const body: Statement[] = [];
+      while (this.peek() !== 'END_CASE' && this.peek(1) !== ':') body.push(this.statement());
+      if (cases.has(label)) throw new Error(`CASE ${label} twice`);
+      cases.set(label, body);
+    }
+    this.take(';');
+    return (frame) => cases.get(chosen(frame).value as bigint)?.forEach((statement) => statement(frame));
+  }
+
+  /** `timer(IN := x, PT := T#1s);` */
+  private timerCall(): Statement {
+    const name = this.take();
+    this.take('(');
+    this.take('IN');
+    this.take(':=');
+    const on = this.expression();
+    this.take(',');
+    this.take('PT');
+    this.take(':=');
+    const after = this.expression();
+    this.take(')');
+    this.take(';');
+    return (frame) => {
+      const one = frame.get(name);
+      if (one?.type !== timer) throw new Error(`${name} is no TON`);
+      const state = one.value as Record<string, Scalar>;
+      const given = on(frame);
+      const limit = after(frame);
+      if (given.type !== 'BOOL' || limit.type !== 'TIME')
+        throw new Error(`TON of ${given.type}, ${limit.type}`);
+      const now = frame.now ?? 0;
+      if (given.value === true && state['IN'] !== true) state['begun'] = now;
+      state['IN'] = given.value;
+      const elapsed = given.value ? BigInt(Math.round(now - Number(state['begun']))) : 0n;
+      state['ET'] = elapsed > (limit.value as bigint) ? limit.value : elapsed;
+      state['Q'] = given.value === true && elapsed >= (limit.value as bigint);
     };
   }
 
@@ -380,7 +449,9 @@ class Reader {
 
 function literalOf(token: string): Typed | undefined {
   if (token === 'TRUE' || token === 'FALSE') return { value: token === 'TRUE', type: 'BOOL' };
-  if (token.startsWith("'")) return { value: token.slice(1, -1), type: 'STRING' };
+  if (token.startsWith("'")) return { value: token.slice(1, -1).replace(/\$(.)/g, '$1'), type: 'STRING' };
+  const [, count, unit] = /^T#(\d+)(ms|s|h)$/.exec(token) ?? [];
+  if (count) return { value: BigInt(count) * { ms: 1n, s: 1000n, h: 3_600_000n }[unit!]!, type: 'TIME' };
   const [, type, hex] = /^(?:([A-Z]+)#)?(?:16#([0-9A-F]+)|[\d.]+(?:E[-+]?\d+)?)$/.exec(token) ?? [];
   if (hex) return { value: BigInt(`0x${hex}`), type: type ?? 'hex' };
   if (!/^(?:[A-Z]+#)?\d/.test(token)) return undefined;
@@ -484,6 +555,7 @@ function fresh(type: Type): Value {
     );
   if (type.name === 'BOOL') return false;
   if (type.name === 'STRING') return '';
+  if (type.name === 'TIME') return 0n;
   if (reals.has(type.name)) return 0;
   if (!(type.name in widths)) throw new Error(`there is no type ${type.name}`);
   return 0n;
@@ -525,12 +597,20 @@ function filled(type: Type, values: Readonly<Record<string, Scalar>>, path = '')
   return paths.map(([inner]) => filled(type.of, values, inner));
 }
 
+/** What was read of a text; the same one is run many times. */
+const readers = new Map<string, Reader>();
+function readerOf(code: string): Reader {
+  const reader = readers.get(code) ?? new Reader(tokensOf(code));
+  readers.set(code, reader);
+  return reader;
+}
+
 function run(
   code: string,
   name: string,
   inputs: (program: Program) => Value[],
 ): { type: Type; value: Value } {
-  const program = new Reader(tokensOf(code)).functions.get(name);
+  const program = readerOf(code).functions.get(name);
   if (!program) throw new Error(`no FUNCTION ${name}`);
   const given = inputs(program);
   const frame: Frame = new Map([
@@ -565,13 +645,26 @@ export function runPack(code: string, name: string, values: Record<string, Scala
 export function blockInstance(
   code: string,
   name: string,
-): (inputs: Record<string, Scalar | Scalar[]>) => Record<string, Scalar> {
-  const program = new Reader(tokensOf(code)).functions.get(name);
+): (
+  inputs: Record<string, Scalar | Scalar[] | Record<string, Scalar>>,
+  now?: number,
+) => Record<string, Scalar> {
+  const program = readerOf(code).functions.get(name);
   if (!program) throw new Error(`no FUNCTION_BLOCK ${name}`);
   const all = [...program.inputs, ...program.locals];
-  const frame: Frame = new Map(all.map(({ name: of, type }) => [of, { type, value: fresh(type) }] as const));
-  return (inputs) => {
-    for (const [of, value] of Object.entries(inputs)) frame.get(of)!.value = value;
+  const frame: Frame = new Map(
+    all.map(({ name: of, type, first }) => [
+      of,
+      { type, value: first && type.kind === 'elementary' ? assignable(first, type.name) : fresh(type) },
+    ]),
+  );
+  return (inputs, now = 0) => {
+    frame.now = now;
+    for (const [of, value] of Object.entries(inputs)) {
+      const variable = frame.get(of)!;
+      const whole = typeof value === 'object' && !Array.isArray(value);
+      variable.value = whole ? filled(variable.type, value) : value;
+    }
     program.body.forEach((statement) => statement(frame));
     return Object.fromEntries(
       all.flatMap(({ name: of }) => {

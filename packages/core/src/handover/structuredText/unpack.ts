@@ -1,4 +1,4 @@
-import { limitsOf, readsOf } from '../../layout/fieldTypes.js';
+import { limitsOf, readsOf, roomOf } from '../../layout/fieldTypes.js';
 import type { Special } from '../../layout/field.js';
 import {
   byteOf,
@@ -14,7 +14,7 @@ import {
   type Code,
 } from './chain.js';
 import { bitOf, bitsOf } from './elements.js';
-import { roomOf, specialCodes, type Member } from './members.js';
+import { specialCodes, type Member } from './members.js';
 import { bitString, convert, hexText, indented, maskText, real, realRatio, widthFor } from './text.js';
 
 /** The statements that take one member from `raw`. */

@@ -16,6 +16,7 @@ import * as machine from './017_machine.js';
 import * as acting from './018_acting.js';
 import * as cellTimes from './019_cell_times.js';
 import * as plannedValues from './020_planned_values.js';
+import * as exchanges from './021_exchanges.js';
 import * as sourceNames from './015_source_names.js';
 import * as times from './014_times.js';
 import * as directAddresses from './013_direct_addresses.js';
@@ -41,6 +42,7 @@ const migrations: Record<string, Knex.Migration> = {
   '018_acting': acting,
   '019_cell_times': cellTimes,
   '020_planned_values': plannedValues,
+  '021_exchanges': exchanges,
 };
 
 /** The migrations in their order; listed here because they are bundled, not read from a folder. */

@@ -1,5 +1,5 @@
-import type { AddressRange, Cell, MachineRow, Notation } from '@fadenkreuz/core';
-import { byPosition } from './rowOrder.js';
+import type { AddressRange, Cell, Exchange, ExchangeStep, MachineRow, Notation } from '@fadenkreuz/core';
+import { byPosition, grouped } from './rowOrder.js';
 
 /** The cell itself with its controller and network as a row. */
 export interface CellRow {
@@ -53,11 +53,22 @@ export interface MachineLineRow extends MachineRow {
   position: number;
 }
 
+/** An exchange without its steps. */
+export interface ExchangeRow extends Omit<Exchange, 'steps'> {
+  position: number;
+}
+export interface ExchangeStepRow extends ExchangeStep {
+  position: number;
+  exchange_id: string;
+}
+
 /** A cell without its devices, as rows. */
 export interface HeadRows {
   cell: CellRow[];
   address_range: AddressRangeRow[];
   machine_line: MachineLineRow[];
+  exchange: ExchangeRow[];
+  exchange_step: ExchangeStepRow[];
   notation: NotationRow[];
 }
 
@@ -94,6 +105,10 @@ export const toHeadRows = (cell: Head): HeadRows => {
     ],
     address_range: network.ranges.map((range, position) => ({ position, ...range })),
     machine_line: cell.machine.map((line, position) => ({ position, ...line })),
+    exchange: cell.exchanges.map(({ steps: _, ...exchange }, position) => ({ position, ...exchange })),
+    exchange_step: cell.exchanges.flatMap((exchange) =>
+      exchange.steps.map((step, position) => ({ position, exchange_id: exchange.id, ...step })),
+    ),
     notation: cell.notations.map(({ unitBits, firstBit, ...rest }, position) => ({
       position,
       unit_bits: String(unitBits),
@@ -106,6 +121,7 @@ export const toHeadRows = (cell: Head): HeadRows => {
 /** Lists in any order; the result is as the schema orders it. */
 export function fromHeadRows(rows: HeadRows): Head {
   const cell = rows.cell[0]!;
+  const stepsOf = grouped(byPosition(rows.exchange_step), (s) => s.exchange_id);
   return {
     id: cell.id,
     name: cell.name,
@@ -160,8 +176,29 @@ export function fromHeadRows(rows: HeadRows): Head {
     machine: byPosition(rows.machine_line).map(({ id, name, expression, unit, begins, note }) => ({
       ...{ id, name, expression, unit, begins, note },
     })),
+    exchanges: byPosition(rows.exchange).map(({ id, name, note, preconditions, variables }) => ({
+      ...{ id, name, note, preconditions, variables },
+      steps: (stepsOf.get(id) ?? []).map(toStep),
+    })),
   };
 }
+
+const toStep = ({ position: _, exchange_id: __, ...step }: ExchangeStepRow): ExchangeStep => ({
+  id: step.id,
+  title: step.title,
+  orders: step.orders,
+  conditions: step.conditions,
+  any: step.any,
+  updates: step.updates,
+  least: step.least,
+  limit: step.limit,
+  reason: step.reason,
+  late: step.late,
+  fails: step.fails,
+  results: step.results,
+  branches: step.branches,
+  repeat: step.repeat,
+});
 
 /** The column is text; only numbers and the two words are ever written. */
 const unitBitsOf = (text: string) =>

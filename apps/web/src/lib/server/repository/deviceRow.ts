@@ -30,6 +30,7 @@ export interface DeviceRow {
   most_packets: number | null;
   shortest_update: number | null;
   lights: Description['lights'];
+  beam: Device['beam'];
 }
 
 /** The description of a device; the same id. */
@@ -84,6 +85,7 @@ export function toDeviceRow(device: Device, position: number): DeviceRow {
     most_packets: device.description.limits.packets,
     shortest_update: device.description.limits.update,
     lights: device.description.lights,
+    beam: device.beam,
   };
 }
 
@@ -124,5 +126,6 @@ export const toDevice = (
   // A device that was taken away before there was such an entry has none.
   simulated: d.simulated ?? false,
   orderSelectable: d.order_selectable,
+  beam: d.beam ?? { leftOut: [], own: [] },
   links,
 });

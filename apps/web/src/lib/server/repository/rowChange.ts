@@ -42,6 +42,7 @@ export function cellChanges(before: Cell, after: Cell): RowChange[] {
     ...before,
     notations: [],
     machine: [],
+    exchanges: [],
     network: { ...before.network, ranges: [] },
   });
   none.cell = [];

@@ -45,6 +45,8 @@ export const tables: readonly string[] = [
   'cell',
   'address_range',
   'machine_line',
+  'exchange',
+  'exchange_step',
   'notation',
   'device',
   'description',
@@ -74,7 +76,10 @@ const noParts = (): PartRows & { own: OwnRows } => ({
   derived: [],
   own: {},
 });
-const noHead = (): HeadRows => ({ cell: [], address_range: [], machine_line: [], notation: [] });
+const noHead = (): HeadRows => ({
+  ...{ cell: [], address_range: [], machine_line: [], notation: [] },
+  ...{ exchange: [], exchange_step: [] },
+});
 
 export function toRows(cell: Cell): Rows {
   const rows: Rows = { ...toHeadRows(cell), ...noParts() };

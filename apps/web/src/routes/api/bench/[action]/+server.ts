@@ -3,7 +3,10 @@ import { answer, boundedJson } from '../../../../lib/server/answer.js';
 import { getServices } from '../../../../lib/server/services.js';
 
 /** What the agent does on request; it checks the bodies itself. */
-const actions = ['arm', 'here', 'rest', 'after', 'run', 'write', 'bytes', 'inject', 'clear', 'side', 'seen'];
+const actions = [
+  ...['arm', 'here', 'rest', 'after', 'run', 'write', 'bytes', 'command', 'inject', 'clear', 'side', 'seen'],
+  ...['exchange', 'exchange-go', 'exchange-stop'],
+];
 
 export const POST = ({ params, request }) => {
   if (!actions.includes(params.action)) error(404, 'There is no such action.');
