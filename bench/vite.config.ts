@@ -24,6 +24,7 @@ export default defineConfig({
         'describers/run': at('describers/run.ts'),
         'edits/run': at('edits/run.ts'),
         'kinds/run': at('kinds/run.ts'),
+        'exchanges/run': at('exchanges/run.ts'),
       },
       output: { entryFileNames: '[name].js' },
     },

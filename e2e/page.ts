@@ -31,8 +31,14 @@ const again = { maxRetries: 2 };
 
 /** The demo with these devices only. */
 const demoWith = (names: readonly string[]): string => {
-  const file = JSON.parse(demoFile) as { cell: { devices: { name: string }[] } };
+  const file = JSON.parse(demoFile) as {
+    cell: { devices: { id: string; name: string }[]; exchanges: object[] };
+  };
+  const gone = file.cell.devices.filter((d) => !names.includes(d.name));
   file.cell.devices = file.cell.devices.filter((d) => names.includes(d.name));
+  file.cell.exchanges = file.cell.exchanges.filter((exchange) =>
+    gone.every(({ id }) => !JSON.stringify(exchange).includes(`"device":"${id}"`)),
+  );
   return JSON.stringify(file);
 };
 

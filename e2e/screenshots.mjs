@@ -134,6 +134,13 @@ await page.waitForTimeout(300);
 await shot(page, 'sight');
 await view(page, 'Hand-over');
 await shot(page, 'hand-over');
+await view(page, 'Exchanges');
+await page.getByRole('button', { name: 'rind camera: inspect', exact: true }).click();
+await page.getByRole('button', { name: 'Arm', exact: true }).click();
+await page.getByLabel('how often').fill('5');
+await page.getByRole('button', { name: 'Run', exact: true }).click();
+await page.getByText('run 5 of 5: done').waitFor();
+await shot(page, 'exchanges');
 
 const lamp = await open('lamp');
 await lamp.goto(`${cell}/sight`);

@@ -15,6 +15,7 @@ const views = [
   'sight/compare',
   'bench',
   'bench?part=changed',
+  'exchanges',
   'hand-over',
 ];
 

@@ -24,6 +24,10 @@ export type { CommandOrder, Ring } from './trouble/ring.js';
 export { beamsOf, conditionsOf } from './beam/beam.js';
 export type { Beam, Moment } from './beam/beam.js';
 export { quantitiesOfCell, settingsRead } from './beam/known.js';
+export { profileOf, stationsOf, wordProfiles } from './beam/stations.js';
+export type { Stations, Words } from './beam/stations.js';
+export type { WordProfile } from './motion/wordProfile.js';
+export { standardTelegram } from './motion/telegrams.js';
 export { BeamChanges, OwnCondition } from './cell/beamChanges.js';
 export { comparisons, devicesOf, Exchange, placesOf } from './cell/exchange.js';
 export type {
@@ -35,6 +39,10 @@ export type {
   Variable as ExchangeVariable,
 } from './cell/exchange.js';
 export { findPlace, placeText as exchangePlaceText, whatText } from './exchanges/resolve.js';
+export { rolePlaces } from './layout/rolePlaces.js';
+export { exchangesForCopies } from './exchanges/copies.js';
+export { draftFrom } from './exchanges/draft.js';
+export type { HeardImage } from './exchanges/draft.js';
 export { exchangeOfOrder } from './exchanges/orders.js';
 export { exchangeFindings } from './exchanges/check.js';
 export { conditionText, orderText, sentencesOf, stepSentence } from './exchanges/sentences.js';

@@ -25,6 +25,8 @@ export interface Beam {
   rings: readonly Ring[];
   /** The ring that stops it; undefined: nothing that is known does. */
   stopsAt: Ring | undefined;
+  /** Somebody asks for it: what stops it is more than that nothing was commanded. */
+  asked: boolean;
 }
 
 /** The images of a link by role; made once for a layout. */
@@ -61,7 +63,7 @@ function beamOf(chain: Chain, { beam }: Device, scene: BeamScene, quantity: Quan
     }),
     ...own(null),
   ];
-  return { action: chain.action, rings, stopsAt: firstOpen(rings) };
+  return { action: chain.action, rings, stopsAt: firstOpen(rings), asked: !rings.some((ring) => ring.idle) };
 }
 
 /** What can be left out of a chain, or stand behind a condition of somebody's own. */

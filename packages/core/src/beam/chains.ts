@@ -352,7 +352,7 @@ const points: readonly Chain[] = [
           const on = numbers.filter((n) => command.bit('output', n));
           return on.length > 0
             ? { state: 'closed', says: `Output ${on.slice(0, 8).join(', ')} is set.` }
-            : { state: 'open', says: 'No output is set.' };
+            : { state: 'open', says: 'No output is set.', idle: true };
         },
       },
     ],

@@ -22,7 +22,7 @@ export interface BeamScene {
   setting(role: Role, number?: number): Setting | undefined;
 }
 
-type Look = Pick<Ring, 'state' | 'says'> & { does?: CommandOrder | undefined };
+type Look = Pick<Ring, 'state' | 'says' | 'idle'> & { does?: CommandOrder | undefined };
 
 /** One condition; `look` gives undefined where the device has nothing that says it. */
 export interface Condition {
@@ -34,6 +34,8 @@ export interface Condition {
 
 const closed = (says: string): Look => ({ state: 'closed', says });
 const open = (says: string, does?: CommandOrder): Look => ({ state: 'open', says, does });
+/** Open because nobody asks for it. */
+const notAsked = (says: string, does?: CommandOrder): Look => ({ ...open(says, does), idle: true });
 const called = (role: Role) => roles[role].title;
 
 /** An order of one write to the field that has a role; undefined where none has it. */
@@ -262,12 +264,12 @@ export const given = (role: Role, usual: Acting, taken: Taken): Condition => ({
             `${name} stands at 1, and the device acts when it goes back to 0.`,
             orderOf(scene, role, { how: 'set', value: false }, `Take ${name} back`),
           )
-        : open(
+        : notAsked(
             `${name} is not given; it acts when it goes from 1 to 0.`,
             orderOf(scene, role, { how: 'pulse', value: true }, `Give ${name}`),
           );
     if (!now)
-      return open(
+      return notAsked(
         `${name} is not given; it acts ${actsBy[acts]}.`,
         orderOf(scene, role, { how: 'set', value: true }, `Give ${name}`),
       );
@@ -313,7 +315,7 @@ export const oneDirection = (taken: Taken): Condition => ({
       );
     if (forward === true || reverse === true || taken(scene)) return closed(forward ? 'forward' : 'reverse');
     const role = forward === undefined ? 'reverse' : 'forward';
-    return open(
+    return notAsked(
       'No direction is given.',
       orderOf(scene, role, { how: 'set', value: true }, `Give ${called(role)}`),
     );
@@ -333,7 +335,7 @@ export const higher = (role: Role, taken: Taken): Condition => ({
     const ahead = (((now - last) % span) + span) % span;
     return ahead > 0 && ahead < span / 2
       ? closed(`${now}, behind ${last}`)
-      : open(
+      : (ahead === 0 ? notAsked : open)(
           `${called(role)} is ${now}, and it has had ${last}: only a higher number acts.`,
           orderOf(scene, role, { how: 'set', value: (last + 1) % span }, `Write ${(last + 1) % span}`),
         );
@@ -347,7 +349,7 @@ export const codeLeavesZero: Condition = {
   look: (scene) => {
     const code = scene.command.number('command code');
     if (code === undefined) return undefined;
-    if (code === 0) return open('There is no code: write one.');
+    if (code === 0) return notAsked('There is no code: write one.');
     const answer = scene.feedback.number('command answer');
     if (answer === undefined) return { state: 'unknown', says: 'It does not say what it has obeyed.' };
     return answer === code

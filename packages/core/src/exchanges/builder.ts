@@ -1,5 +1,8 @@
 import type { Device } from '../cell/model.js';
 import { imagesOf } from '../cell/find.js';
+import { uniqueIdentifiers } from '../entries/identifiers.js';
+import { readsOf } from '../layout/fieldTypes.js';
+import { signalsOf } from '../layout/signals.js';
 import { rolePlaces } from '../layout/rolePlaces.js';
 import type { Acting, Role } from '../layout/role.js';
 import type { Condition, Order, Place, Step, Value } from '../cell/exchange.js';
@@ -57,6 +60,21 @@ export class Builder {
         ...{ place: this.feedback(role), is: 'equals' as const, to: values[role]!, upTo: null, stable: 0 },
         ...part,
       }));
+  }
+
+  /** The texts of its command image: by role, or by field where one has none; each with a name for a variable. */
+  texts(): { name: string; place: Place }[] {
+    const signals = this.device.links.flatMap((link) => signalsOf(link.command));
+    const found = signals.filter((signal) => readsOf(signal) === 'text');
+    const names = uniqueIdentifiers(found.map(({ name }) => name));
+    const first = found.find((signal) => signal.role?.is === 'variable text');
+    return found.map((signal, i) => ({
+      name: names[i]!,
+      place:
+        signal === first
+          ? this.command('variable text')
+          : { ...this.command('variable text'), role: null, field: signal.id },
+    }));
   }
 
   /** A step; one that does nothing and waits for nothing is left out. Gives its id. */

@@ -3,6 +3,7 @@ import { cellWith } from './testMachine.js';
 import { layoutsOf, type Case } from './testCases.js';
 import { Builder } from './builder.js';
 import { exchangeFindings } from './check.js';
+import { exchangesForCopies } from './copies.js';
 import type { Exchange, Step } from '../cell/exchange.js';
 import { readyMade, readyMadeFor, whenPresent } from './readyMade.js';
 import { ExchangeRun } from './run.js';
@@ -238,11 +239,37 @@ describe('what an exchange can do beside the ready-made ones', () => {
   });
 });
 
+test('copies of a device get its exchanges: places by role, fields by their name, steps of their own', () => {
+  const exchange = readyMade.find(({ id }) => id === 'trigger and result')!.make(device, newId);
+  const own = { ...exchange, steps: exchange.steps.map((s) => ({ ...s, late: exchange.steps[0]!.id })) };
+  const [signal] = device.links[0]!.command.fields;
+  own.steps[0]!.orders[0]!.place = { ...own.steps[0]!.orders[0]!.place, role: null, field: signal!.id };
+  const link = device.links[0]!;
+  const fields = link.command.fields.map((f) => ({ ...f, id: `copy-${f.id}` }));
+  const copy = {
+    ...device,
+    id: 'd9',
+    name: 'unit_a2',
+    links: [{ ...link, command: { ...link.command, fields } }],
+  };
+  const [made, ...rest] = exchangesForCopies({ exchanges: [own] }, device, [copy as never], newId);
+  expect(rest).toEqual([]);
+  expect(made!.name).toBe('unit_a2 trigger and result');
+  expect(made!.steps[0]!.orders[0]!.place).toMatchObject({ device: 'd9', field: `copy-${signal!.id}` });
+  expect(made!.steps[1]!.late).toBe(made!.steps[0]!.id);
+  expect(new Set([...made!.steps, ...own.steps].map((s) => s.id)).size).toBe(2 * own.steps.length);
+  expect(
+    exchangeFindings({ ...cell, devices: [device, copy as never] }, made!).filter(
+      (f) => f.severity === 'error',
+    ),
+  ).toEqual([]);
+});
+
 test('a device is offered what it has the roles for, in words, and behind a part of another one', () => {
   expect(readyMadeFor(device).map(({ id }) => id)).toEqual(['trigger and result']);
   const exchange = readyMade.find(({ id }) => id === 'trigger and result')!.make(device, newId);
   expect(sentencesOf(cell, exchange)[1]).toBe(
-    '2. trigger: Set trigger of unit_a1; stay for at least 2 update times; wait until trigger acknowledge of unit_a1 is 1, at most 1000 ms, else fail: unit_a1 does not take the trigger.',
+    '2. trigger: Set trigger; stay for at least 2 update times; wait until trigger acknowledge is 1, at most 1000 ms, else fail: unit_a1 does not take the trigger.',
   );
   const robot = { ...device, id: 'd2', name: 'turner' };
   const both = whenPresent(robot, exchange, newId);

@@ -26,7 +26,7 @@ export type Plain = boolean | number | string;
 export interface Access {
   found: Found;
   read(): Plain;
-  /** Puts it there for the next `write` of the images. Throws `value.doesNotFit`. */
+  /** Puts it there at once. Throws `value.doesNotFit`. */
   put(value: Plain): void;
   /** How near two numbers count as the same: half of what its raw number resolves; 0 for whole numbers. */
   near: number;
@@ -34,11 +34,13 @@ export interface Access {
   range: { least: number; greatest: number };
 }
 
-/** An image of which some fields are read or written. */
+/** An image of which some fields are read or written, each at once. */
 class PartOfImage {
   private readonly codec: Codec;
+  private bytes: Uint8Array;
   private view: DataView;
-  private changed = false;
+  /** The codec holds the values of this scan. */
+  private decoded = false;
 
   constructor(
     private readonly whole: { link: Link; image: Image },
@@ -47,26 +49,28 @@ class PartOfImage {
   ) {
     const { image } = whole;
     this.codec = codecOf({ ...image, fields: image.fields.filter(({ id }) => fields.has(id)) });
-    this.view = this.viewNow();
+    this.bytes = bytesOf(whole.link)[image.direction];
+    this.view = viewOf(this.bytes);
   }
 
-  private viewNow(): DataView {
-    const bytes = this.bytesOf(this.whole.link)[this.whole.image.direction];
-    return new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  }
-
-  /** Takes the values from the bytes; a link that was opened again has others. */
+  /** Another scan: a link that was opened again has other bytes. */
   read(): void {
+    this.decoded = false;
     const bytes = this.bytesOf(this.whole.link)[this.whole.image.direction];
-    if (bytes.buffer !== this.view.buffer || bytes.byteOffset !== this.view.byteOffset)
-      this.view = this.viewNow();
-    if (bytes.byteLength >= this.codec.bytes) this.codec.decode(this.view);
+    if (bytes === this.bytes) return;
+    this.bytes = bytes;
+    this.view = viewOf(bytes);
   }
 
-  write(): void {
-    if (!this.changed) return;
-    this.changed = false;
-    if (this.view.byteLength >= this.codec.bytes) this.codec.encode(this.view);
+  private decode(): void {
+    if (this.decoded || this.bytes.length < this.codec.bytes) return;
+    this.codec.decode(this.view);
+    this.decoded = true;
+  }
+  private put(set: () => void): void {
+    this.decode();
+    set();
+    if (this.bytes.length >= this.codec.bytes) this.codec.encode(this.view);
   }
 
   access(found: Found): Access {
@@ -75,52 +79,48 @@ class PartOfImage {
     const signal = codec.signals[index]!;
     const { bit, reads } = found;
     const base = { found, near: nearOf(signal), range: rangeIn(signal) };
-    if (reads === 'bit')
+    if (reads === 'bit') {
+      const { byte, mask } = bitPlace(codec, index, bit);
+      const rests = signal.normallyClosed;
       return {
         ...base,
-        read: () => bitAt(codec, index, bit) !== signal.normallyClosed,
+        read: () => ((this.bytes[byte]! & mask) !== 0) !== rests,
         put: (value) => {
-          const on = truthy(value) !== signal.normallyClosed;
-          if (bit === null) codec.setValue(index, signal.type === 'BOOL' ? on : on ? 1 : 0);
-          else setBit(codec, index, bit, on);
-          this.changed = true;
+          if (truthy(value) !== rests) this.bytes[byte]! |= mask;
+          else this.bytes[byte]! &= ~mask;
+          this.decoded = false;
         },
       };
+    }
     if (reads === 'text')
       return {
         ...base,
-        read: () => String(codec.valueAt(index)),
-        put: (value) => {
-          codec.setTyped(index, String(value));
-          this.changed = true;
-        },
+        read: () => (this.decode(), String(codec.valueAt(index))),
+        put: (value) => this.put(() => codec.setTyped(index, String(value))),
       };
     return {
       ...base,
-      read: () => codec.numbers[index]!,
-      put: (value) => {
-        codec.setEngineering(index, Number(value));
-        this.changed = true;
-      },
+      read: () => (this.decode(), codec.numbers[index]!),
+      put: (value) => this.put(() => codec.setEngineering(index, Number(value))),
     };
   }
 }
 
-export const truthy = (value: Plain): boolean => value === true || (typeof value === 'number' && value !== 0);
+const viewOf = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 
-const bitAt = (codec: Codec, index: number, bit: number | null): boolean => {
-  if (bit === null) return codec.numberAt(index) === 1;
-  const word = codec.valueAt(index);
-  return typeof word === 'bigint'
-    ? ((word >> BigInt(bit)) & 1n) === 1n
-    : ((Number(word) / 2 ** bit) & 1) === 1;
-};
-function setBit(codec: Codec, index: number, bit: number, on: boolean): void {
-  if (bitAt(codec, index, bit) === on) return;
-  const word = codec.valueAt(index);
-  const more = on ? 2 ** bit : -(2 ** bit);
-  codec.setValue(index, typeof word === 'bigint' ? word + BigInt(more) : Number(word) + more);
+/** Where a bit lies among the bytes: the one that differs when it alone is set. */
+function bitPlace(codec: Codec, index: number, bit: number | null): { byte: number; mask: number } {
+  const [zeros, ones] = [new Uint8Array(codec.bytes), new Uint8Array(codec.bytes)];
+  codec.decode(viewOf(zeros));
+  const signal = codec.signals[index]!;
+  const alone = bit === null ? 1 : signal.bits > 53 ? 1n << BigInt(bit) : 2 ** bit;
+  codec.setValue(index, signal.type === 'BOOL' ? true : alone);
+  codec.encode(viewOf(ones));
+  const byte = ones.findIndex((value) => value !== 0);
+  return { byte: Math.max(0, byte), mask: ones[byte] ?? 0 };
 }
+
+export const truthy = (value: Plain): boolean => value === true || (typeof value === 'number' && value !== 0);
 
 /** Numbers that are measured are compared to half of their step; those of binary floating point to a thousandth. */
 export function nearOf(signal: Signal): number {
@@ -180,9 +180,6 @@ export class ExchangeImages {
   }
   read(): void {
     for (const part of this.parts) part.read();
-  }
-  write(): void {
-    for (const part of this.parts) part.write();
   }
 }
 

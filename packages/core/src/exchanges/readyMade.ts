@@ -67,7 +67,6 @@ const startAndStop: Recipe = {
   },
   variables: (b) => [
     ...(b.commands('speed reference') ? [number('speed', 10)] : []),
-    number('seconds', 2),
     ...(b.shows('speed actual') ? [result('reached', 'number', 0)] : []),
   ],
   preconditions: notFaulted,
@@ -250,7 +249,7 @@ const printBySequence: Recipe = {
   ...{ commands: ['sequence number'], shows: ['sequence number'] },
   variables: (b) => [
     ...(b.commands('format number') ? [number('format', 1)] : []),
-    ...(b.commands('variable text') ? [text('text')] : []),
+    ...b.texts().map(({ name }) => text(name)),
     ...(b.commands('copies') ? [number('copies', 1)] : []),
   ],
   preconditions: notFaulted,
@@ -260,10 +259,12 @@ const printBySequence: Recipe = {
       ...{ limit: resultMs, reason: `${b.device.name} does not get ready.` },
     });
     b.step('write what to print', {
-      orders: b.orders({
-        ...{ 'format number': variable('format'), 'variable text': variable('text') },
-        ...{ copies: variable('copies') },
-      }),
+      orders: [
+        ...b.orders({ 'format number': variable('format'), copies: variable('copies') }),
+        ...b
+          .texts()
+          .map(({ name, place }): Order => ({ place, how: 'set', to: variable(name), back: false })),
+      ],
       updates: 2,
     });
     b.step('raise the number', {

@@ -71,7 +71,7 @@ export function slowest(own: readonly Link[], all: readonly Link[]): number {
 /** An exchange made ready to run on a cell. */
 export class ExchangeRun {
   state: RunState = 'running';
-  readonly steps: StepRun[] = [];
+  steps: StepRun[] = [];
   failure: Failure | undefined;
   readonly variables = new Map<string, Plain>();
   /** Whether it may leave a step whose conditions hold; it waits there, however long its limit is. */
@@ -92,7 +92,7 @@ export class ExchangeRun {
     cell: Pick<Cell, 'devices'>,
     readonly exchange: Exchange,
     bytesOf: BytesOf,
-    given: Readonly<Record<string, Plain>> = {},
+    private readonly given: Readonly<Record<string, Plain>> = {},
   ) {
     const all = placesOf(exchange);
     this.places = [...new Map(all.map((place) => [JSON.stringify(place), place])).values()];
@@ -103,7 +103,18 @@ export class ExchangeRun {
       watched: this.watch(condition),
       reason,
     }));
-    for (const { name, given: own } of exchange.variables) this.variables.set(name, given[name] ?? own);
+    this.again();
+  }
+
+  /** Begins anew with its next scan, as if it had never run. */
+  again(): void {
+    for (const { name, given } of this.exchange.variables)
+      this.variables.set(name, this.given[name] ?? given);
+    this.state = 'running';
+    this.failure = undefined;
+    this.steps = [];
+    this.at = -1;
+    this.rounds.clear();
   }
 
   private made(step: Step, commanded: readonly Link[]): Ready {
@@ -153,7 +164,6 @@ export class ExchangeRun {
     this.images.read();
     if (this.at < 0) this.begin(now);
     else this.look(now);
-    this.images.write();
   }
 
   /** Ends it where it is: what its step gave for as long as it lasts is taken back. With a reason it has failed. */
@@ -162,7 +172,6 @@ export class ExchangeRun {
     this.images.read();
     const at = this.step;
     this.leave(now, false);
-    this.images.write();
     if (reason === undefined) this.state = 'stopped';
     else this.fail(at ?? null, reason);
   }

@@ -1,5 +1,12 @@
 import type { Cell } from '../cell/model.js';
-import type { Condition, Exchange, Order, Step, Value } from '../cell/exchange.js';
+import {
+  devicesOf,
+  type Condition,
+  type Exchange,
+  type Order,
+  type Step,
+  type Value,
+} from '../cell/exchange.js';
 import { findPlace, placeText, whatText } from './resolve.js';
 
 /** An exchange in words, for the screen, the manual and the comments of its code. */
@@ -48,6 +55,10 @@ export function conditionText(cell: InCell, condition: Condition, device = true)
 
 /** One step as a sentence. */
 export function stepSentence(cell: InCell, exchange: Exchange, step: Step): string {
+  // Where there is one device only, its name says nothing.
+  const named = devicesOf(exchange).length > 1;
+  const where = (place: Order['place']) => (named ? placeText(cell, place) : whatText(cell, place));
+  const reason = (step.reason || step.title).replace(/\.$/, '');
   const name = (id: string) =>
     id === 'done'
       ? 'the end'
@@ -56,7 +67,7 @@ export function stepSentence(cell: InCell, exchange: Exchange, step: Step): stri
   if (step.orders.length > 0)
     parts.push(
       listed(
-        step.orders.map((o) => orderText(cell, o)),
+        step.orders.map((o) => orderText(cell, o, named)),
         'and',
       ),
     );
@@ -68,24 +79,24 @@ export function stepSentence(cell: InCell, exchange: Exchange, step: Step): stri
   if (step.conditions.length > 0)
     parts.push(
       `wait until ${listed(
-        step.conditions.map((c) => conditionText(cell, c)),
+        step.conditions.map((c) => conditionText(cell, c, named)),
         step.any ? 'or' : 'and',
       )}` +
         (step.limit === null
           ? ''
-          : `, at most ${step.limit} ms, else ${step.late === null ? `fail: ${step.reason || step.title}` : `go on at ${name(step.late)}`}`),
+          : `, at most ${step.limit} ms, else ${step.late === null ? `fail: ${reason}` : `go on at ${name(step.late)}`}`),
     );
   if (step.results.length > 0)
     parts.push(
       `keep ${listed(
-        step.results.map((r) => `${placeText(cell, r.place)} as ${r.variable}`),
+        step.results.map((r) => `${where(r.place)} as ${r.variable}`),
         'and',
       )}`,
     );
   for (const { conditions, to } of step.branches)
     parts.push(
       `where ${listed(
-        conditions.map((c) => conditionText(cell, c)),
+        conditions.map((c) => conditionText(cell, c, named)),
         'and',
       )} go on at ${name(to)}`,
     );
@@ -95,7 +106,7 @@ export function stepSentence(cell: InCell, exchange: Exchange, step: Step): stri
       `go back to ${name(step.repeat.to)} until it was done ${typeof times === 'object' ? times.variable : String(times)} times`,
     );
   }
-  if (step.fails) parts.push(`fail: ${step.reason || step.title}`);
+  if (step.fails) parts.push(`fail: ${reason}`);
   const text = parts.join('; ');
   return text === ''
     ? 'Go on.'

@@ -169,7 +169,7 @@ export const cases: readonly Case[] = [
     ...{
       recipe: 'print by number',
       kind: 'marker',
-      given: { format: 1, text: 'LOT 47/11', copies: 1 },
+      given: { format: 1, variable_text: 'LOT 47/11', copies: 1 },
       fault: 'open',
     },
     commands: [

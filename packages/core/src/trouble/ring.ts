@@ -28,6 +28,8 @@ export interface Ring {
   does?: CommandOrder | undefined;
   /** Parameters that say more of it, by id. */
   reads?: readonly string[];
+  /** It is open only because nobody asks for anything: the device idles, and is not kept from its work. */
+  idle?: boolean;
   /** Names the condition in changes of a chain. */
   id?: string;
 }

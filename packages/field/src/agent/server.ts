@@ -163,16 +163,16 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
     agent.command(parseInput(Command, request.body, 'command'));
     return agent.status();
   });
-  server.post('/exchange', (request) => {
+  server.post('/run-exchange', (request) => {
     agent.runExchange(parseInput(RunExchange, request.body, 'exchange'));
     return agent.status();
   });
-  server.post('/exchange-go', (request) => {
+  server.post('/release-exchange', (request) => {
     const { exchange, holder } = parseInput(ReleaseExchange, request.body, 'exchange');
     agent.releaseExchange(exchange, holder);
     return agent.status();
   });
-  server.post('/exchange-stop', (request) => {
+  server.post('/stop-exchange', (request) => {
     agent.stopExchange(parseInput(ExchangeQuery, request.body, 'exchange').exchange);
     return agent.status();
   });

@@ -202,7 +202,7 @@ export class Observer {
       setting: settingsRead(device, this.bench.read(device)),
       quantity: quantitiesOfCell(this.bench.designed(), (image) => this.bytesOf(image)),
     });
-    if (!beam?.stopsAt) return null;
+    if (!beam?.stopsAt || !beam.asked) return null;
     const { title, says } = beam.stopsAt;
     return { action: beam.action, title, says };
   }

@@ -53,7 +53,7 @@ export interface LinkReport extends LinkCounts {
   faults: { key: string; fault: Fault; title: string }[];
   /** What would explain what is seen, the best first. */
   causes: Cause[];
-  /** What stops the device from what it is made for first; null where nothing that is known does. */
+  /** What stops the device from what it is commanded to do; null where nothing that is known does, or it idles. */
   stops: { action: string; title: string; says: string } | null;
   /**
    * The device's own side, of a simulated one: its outputs, since when (ms since 1970), and what a person has it show;

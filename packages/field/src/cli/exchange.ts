@@ -44,22 +44,14 @@ export async function runExchange(
   try {
     await bench.allow();
     await opened(bench, own);
-    let printed = 0;
     let good = true;
-    const tell = () => {
-      const ended = bench.exchanges.story(exchange.id)?.ended ?? [];
-      for (const run of ended.slice(printed)) {
-        good &&= run.state === 'done';
-        print(json, ...lineOf(exchange, run));
-      }
-      printed = ended.length;
-    };
     // A failed run ends the series on a bench; here each has its own turn.
-    for (let left = times; left > 0; left -= 1) {
+    for (let run = 1; run <= times; run += 1) {
       bench.exchanges.run(exchange.id, { times: 1, given, byStep: false });
       while (bench.exchanges.story(exchange.id)?.status.state === 'running') await pause(lookMs);
-      printed = 0;
-      tell();
+      const [ended] = bench.exchanges.story(exchange.id)?.ended.slice(-1) ?? [];
+      good &&= ended?.state === 'done';
+      if (ended) print(json, ...lineOf(exchange, { ...ended, run }));
     }
     return good ? exitCodes.done : exitCodes.findings;
   } finally {

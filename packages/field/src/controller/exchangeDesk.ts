@@ -87,6 +87,7 @@ interface Going {
   options: RunOptions;
   run: ExchangeRun;
   number: number;
+  /** `performance.now()` of its first scan. */
   begun: number;
   /** A person let it go on once. */
   released: boolean;
@@ -240,9 +241,12 @@ export class ExchangeDesk {
   }
 
   private scanOne(going: Going, now: number): void {
-    if (!going.heard) going.heard = this.heard(going.run);
-    // Before the first packet has come, the feedback says nothing.
-    if (!going.heard) return;
+    if (!going.heard) {
+      // Before the first packet has come, the feedback says nothing.
+      if (!this.heard(going.run)) return;
+      going.heard = true;
+      going.begun = now;
+    }
     this.guarded(going.run, now);
     this.note(going, now);
     if (going.run.state !== 'running') this.over(going, false);
@@ -288,17 +292,11 @@ export class ExchangeDesk {
       this.options.onEnd?.(going.exchange, ended);
       return;
     }
-    try {
-      going.run = this.made(going.exchange, options);
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      return;
-    }
+    going.run.again();
     going.number += 1;
-    going.begun = performance.now();
+    going.heard = false;
     going.samples = [];
     going.last = [];
-    this.arm(going);
   }
 }
 

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { useDesk } from '$lib/desk/desk.svelte.js';
+  import StopMark from '$lib/beam/StopMark.svelte';
   import LinkStateMark from './LinkStateMark.svelte';
 
   let { chosen, onchoose }: { chosen: string | undefined; onchoose: (id: string) => void } = $props();
@@ -26,6 +27,9 @@
         <span class="text-success" role="img" aria-label="open" title="open">✓</span>
       {:else}
         <span class="text-[13px]"><LinkStateMark {status} /></span>
+      {/if}
+      {#if status?.state === 'open' && status.stops}
+        <StopMark stops={status.stops} brief />
       {/if}
       {#if bad}<span class="text-error" title={status.causes[0]?.title}>▲</span>{/if}
     </li>

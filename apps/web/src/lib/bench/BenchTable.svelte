@@ -3,6 +3,7 @@
   import type { LinkStatus } from '@fadenkreuz/field/agent-api';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { ageText } from './benchTexts.js';
+  import StopMark from '$lib/beam/StopMark.svelte';
   import LinkStateMark from './LinkStateMark.svelte';
 
   let { chosen, onchoose }: { chosen: string | undefined; onchoose: (id: string) => void } = $props();
@@ -83,7 +84,9 @@
         <td class="text-right">{counted ? ageText(counted.ageMs) : '–'}</td>
         <td class={['min-w-0 pl-3! font-sans wrap-anywhere', say?.bad && 'text-error']} title={say?.text}>
           {#if counted && counted.faults.length > 0}<span title="a fault is injected">⚡</span>{/if}
-          {say?.bad ? '▲ ' : ''}{say?.text ?? ''}
+          {#if standing?.stops && !say?.bad}<StopMark stops={standing.stops} />{:else}{say?.bad
+              ? '▲ '
+              : ''}{say?.text ?? ''}{/if}
         </td>
       </tr>
     {/each}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { rangeOf, type Signal } from '@fadenkreuz/core';
+  import type { Signal } from '@fadenkreuz/core';
   import ArrowDownToLine from '@lucide/svelte/icons/arrow-down-to-line';
   import Activity from '@lucide/svelte/icons/activity';
   import { useDesk } from '$lib/desk/desk.svelte.js';
@@ -22,9 +22,6 @@
   let { deviceId, signal, on, plain, shown, disabled = false }: Props = $props();
   const desk = useDesk();
 
-  /** A pulse is held so long at least, and for two updates of the link, ms. */
-  const pulseMs = 200;
-
   const fewLabels = 4;
   const fewLetters = 30;
 
@@ -33,12 +30,9 @@
   /** The first key event of a press of the space bar or Enter; a held key repeats itself. */
   const isPress = (event: KeyboardEvent) => !event.repeat && (event.key === ' ' || event.key === 'Enter');
 
-  async function pulse() {
-    const updates = 2 * (desk.linkStatus(deviceId)?.expectedMs ?? 0);
-    if (!(await write('1', true))) return;
-    await new Promise((resolve) => setTimeout(resolve, Math.max(pulseMs, updates)));
-    await write('0');
-  }
+  /** The controller's task holds it as long as the wire needs. */
+  const order = (how: 'pulse' | 'toggle' | 'increment', value: boolean | number) =>
+    desk.askArmed('/command', { device: deviceId, order: { field: signal.id, bit: null, how, value } });
 
   const labels = $derived(signal.type === 'BOOL' ? [] : signal.labels);
   /** Labels that all have room are buttons: one press instead of a list that opens. */
@@ -48,11 +42,6 @@
       labels.reduce((sum, { text }) => sum + text.length, 0) <= fewLetters,
   );
   const counts = $derived(/^-?\d+$/.test(plain) && labels.length === 0 && signal.unit === '');
-  /** One more; past the end of its field it begins at its least again. */
-  function countUp() {
-    const { minimum, maximum } = rangeOf(signal);
-    void write(plain === maximum ? minimum : String(BigInt(plain) + 1n));
-  }
 </script>
 
 {#if signal.type === 'BOOL'}
@@ -71,9 +60,9 @@
     >
     <button
       {disabled}
-      title="1 for a moment: two updates of the link, at least {pulseMs} ms"
+      title="1 for a moment: two updates of the link, or until it is acknowledged"
       aria-label="pulse {signal.name}"
-      onclick={pulse}><Activity size={13} aria-hidden="true" /></button
+      onclick={() => order('pulse', true)}><Activity size={13} aria-hidden="true" /></button
     >
   </span>
 {:else}
@@ -110,7 +99,7 @@
       {disabled}
       aria-label="one more for {signal.name}"
       title="one more; past its end it begins at its least again"
-      onclick={countUp}>+1</button
+      onclick={() => order('increment', 0)}>+1</button
     >
   {/if}
   <span class="inline-block min-w-6 text-left">{signal.unit}</span>

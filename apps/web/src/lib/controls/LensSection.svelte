@@ -16,10 +16,11 @@
   let { title, brief = '', open: usual = true, children }: Props = $props();
 
   const open = untrack(() => rememberedOpen(`lens:${title}`, usual));
-  let section: HTMLDetailsElement;
+  // Null again once it is gone, which a toggle may outlast.
+  let section: HTMLDetailsElement | null;
 
   function toggle() {
-    if (section.open === open.value) return;
+    if (!section || section.open === open.value) return;
     open.value = section.open;
     // What a click opened is in view.
     if (open.value) section.scrollIntoView({ block: 'nearest' });

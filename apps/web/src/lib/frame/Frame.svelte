@@ -3,6 +3,7 @@
   import { page } from '$app/state';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import Activity from '@lucide/svelte/icons/activity';
+  import ArrowLeftRight from '@lucide/svelte/icons/arrow-left-right';
   import CircleAlert from '@lucide/svelte/icons/circle-alert';
   import Crosshair from '@lucide/svelte/icons/crosshair';
   import Network from '@lucide/svelte/icons/network';
@@ -27,6 +28,7 @@
     { path: 'sight', title: 'Sight', icon: Crosshair },
     { path: 'parameters', title: 'Parameters', icon: SlidersHorizontal },
     { path: 'bench', title: 'Bench', icon: Activity },
+    { path: 'exchanges', title: 'Exchanges', icon: ArrowLeftRight },
     { path: 'hand-over', title: 'Hand-over', icon: PackageOpen },
   ];
   const base = $derived(`/cells/${desk.cell.id}`);

@@ -1,6 +1,6 @@
 <script lang="ts">
   import LensSection from '$lib/controls/LensSection.svelte';
-  import { copiesOf, Problem, type Copies, type Device } from '@fadenkreuz/core';
+  import { copiesOf, exchangesForCopies, Problem, type Copies, type Device } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
 
   /** Copies of a device: names, designations and addresses counted up, collisions shown before anything is added. */
@@ -32,7 +32,8 @@
   function add() {
     if (!('devices' in preview)) return;
     const { devices } = preview;
-    if (desk.edit({ edit: 'device.copy', devices })) oncopied(devices[0]!.id);
+    const exchanges = exchangesForCopies(desk.cell, device, devices, () => crypto.randomUUID());
+    if (desk.edit({ edit: 'device.copy', devices, exchanges })) oncopied(devices[0]!.id);
   }
 </script>
 

@@ -20,6 +20,7 @@
   import KeepDescriber from '$lib/controls/KeepDescriber.svelte';
   import LensEntry from '$lib/controls/LensEntry.svelte';
   import LimitEntries from '$lib/controls/LimitEntries.svelte';
+  import WhatStopsIt from '$lib/beam/WhatStopsIt.svelte';
   import LinkForm from './LinkForm.svelte';
 
   interface Props {
@@ -73,6 +74,8 @@
     {...target?.to === 'view' ? { showTitle: 'Look on the wire', onshow: () => follow(desk, target) } : {}}
   />
 {/each}
+
+{#if desk.running && status && status.state !== 'no-stand-in'}<WhatStopsIt {device} />{/if}
 
 {#each device.links as link (link.id)}
   <LinkForm {device} {link} />

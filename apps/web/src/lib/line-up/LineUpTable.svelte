@@ -3,6 +3,7 @@
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { dragHandle, dragHandleZone, type DndEvent } from 'svelte-dnd-action';
   import InPlace from '$lib/controls/InPlace.svelte';
+  import StopMark from '$lib/beam/StopMark.svelte';
   import LinkStateMark from '$lib/bench/LinkStateMark.svelte';
 
   interface Props {
@@ -89,6 +90,7 @@
     {#each rows as device (device.id)}
       {@const [link] = device.links}
       {@const wrong = findingsOf(device)}
+      {@const status = desk.linkStatus(device.id)}
       <tr
         class={['border-b border-base-300', chosen === device.id ? 'bg-base-100' : 'hover:bg-base-100/60']}
         onclick={() => onchoose(device.id)}
@@ -162,7 +164,8 @@
           {/if}
         </td>
         <td class="pl-3 whitespace-nowrap">
-          <LinkStateMark status={desk.linkStatus(device.id)} />
+          <LinkStateMark {status} />
+          {#if status?.state === 'open' && status.stops}<StopMark stops={status.stops} brief />{/if}
           {#if wrong}<span title="{wrong} findings" class="ml-1 font-mono text-error">△{wrong}</span>{/if}
         </td>
       </tr>

@@ -1,3 +1,5 @@
+import { cia402 } from '../../motion/cia402.js';
+import { nextState as profileState } from '../../motion/wordProfile.js';
 import { clamp, glide, lag } from '../motions.js';
 import type { Told } from './commands.js';
 import type { RoleBehaviour } from './roleBehaviour.js';
@@ -47,23 +49,11 @@ const torquePerLoad = 0.75;
 const torquePerForce = 1 / 9000;
 const idleTorque = 5;
 
-/** The state machine of the profile, clause 5.3: one transition a step. */
+/** The state machine of the profile; a fault is left by its reset alone, which is seen to elsewhere. */
 function nextByProfile(state: Axis['state'], told: Told): Axis['state'] {
-  const [on, enable] = [told.on('switch on'), told.on('enable')];
-  if (!told.on('enable voltage')) return 'disabled';
-  if (told.on('quick stop')) return state === 'enabled' || state === 'quick stop' ? 'quick stop' : 'disabled';
-  switch (state) {
-    case 'disabled':
-      return on ? state : 'ready';
-    case 'ready':
-      return on ? 'switched on' : state;
-    case 'switched on':
-      return !on ? 'ready' : enable ? 'enabled' : state;
-    case 'enabled':
-      return !on ? 'ready' : enable ? state : 'switched on';
-    default:
-      return 'disabled';
-  }
+  const bits = [told.on('switch on'), told.on('enable voltage'), !told.on('quick stop'), told.on('enable')];
+  const control = bits.reduce((word, on, bit) => word | (Number(on) << bit), 0);
+  return profileState(cia402, state, control, control).state as Axis['state'];
 }
 
 function nextState(state: Axis['state'], told: Told): Axis['state'] {

@@ -1,5 +1,7 @@
 <script lang="ts">
   import ArmLine from '$lib/bench/ArmLine.svelte';
+  import StationsLine from '$lib/beam/StationsLine.svelte';
+  import WhatStopsIt from '$lib/beam/WhatStopsIt.svelte';
   import BenchStrip from '$lib/bench/BenchStrip.svelte';
   import BenchTable from '$lib/bench/BenchTable.svelte';
   import DeviceSide from '$lib/bench/DeviceSide.svelte';
@@ -170,6 +172,8 @@
       <p class="font-mono text-lg font-semibold break-words">{device.name}</p>
       <p class="text-faint">{[device.kind, device.serves].filter(Boolean).join(', ')}</p>
       {#if running}
+        <WhatStopsIt {device} />
+        <StationsLine {device} />
         <DeviceState {device} status={running} />
       {:else if status?.reason}
         <p class="mt-2">{status.reason.says}</p>

@@ -1,4 +1,8 @@
 import {
+  exchangeCode,
+  exchangeCodeFile,
+  exchangeManual,
+  exchangeManualFile,
   identifierOf,
   parameterCode,
   parameterCodeFile,
@@ -19,6 +23,8 @@ const writers: Record<string, { type: string; name: (cell: Cell) => string; writ
   {
     code: { type: 'text/plain; charset=utf-8', name: structuredTextFile, write: structuredText },
     parameters: { type: 'text/plain; charset=utf-8', name: parameterCodeFile, write: parameterCode },
+    exchanges: { type: 'text/plain; charset=utf-8', name: exchangeCodeFile, write: exchangeCode },
+    manual: { type: 'text/markdown; charset=utf-8', name: exchangeManualFile, write: exchangeManual },
     signals: { type: 'text/csv; charset=utf-8', name: signalListFile, write: signalList },
     cell: {
       type: 'application/json',
