@@ -35,8 +35,10 @@ test.each(['trigger and result', 'command code', 'enable'])(
       machine.step();
       listen(now);
       // A person is slower than the wire.
-      if (byHand.state === 'running')
-        for (let i = 0; i < 30; i += 1) (machine.step(), listen((now += scanMs)));
+      for (let i = 0; byHand.state === 'running' && i < 30; i += 1) {
+        machine.step();
+        listen((now += scanMs));
+      }
     }
     expect(byHand.state).toBe('done');
 

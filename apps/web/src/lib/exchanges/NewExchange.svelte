@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LongSelect from '$lib/controls/LongSelect.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { readyMade, readyMadeFor, showsPart, whenPresent, type Exchange } from '@fadenkreuz/core';
   import { onMount } from 'svelte';
@@ -53,9 +54,14 @@
 </script>
 
 <div class="flex flex-wrap items-center gap-2">
-  <select class="select w-44 font-mono select-sm" aria-label="device of the new exchange" bind:value={device}>
+  <LongSelect
+    class="max-w-60 font-mono"
+    text={own?.name ?? ''}
+    aria-label="device of the new exchange"
+    bind:value={device}
+  >
     {#each desk.cell.devices as { id, name } (id)}<option value={id}>{name}</option>{/each}
-  </select>
+  </LongSelect>
   <select
     class="select w-56 select-sm"
     aria-label="ready-made exchange"
@@ -68,10 +74,15 @@
       >{/each}
   </select>
   {#if partners.length > 0 && chosen}
-    <select class="select w-44 select-sm" aria-label="when a part is present" bind:value={part}>
+    <LongSelect
+      class="max-w-60"
+      text={part === '' ? 'at once' : `when ${partners.find((d) => d.id === part)?.name ?? ''} has a part`}
+      aria-label="when a part is present"
+      bind:value={part}
+    >
       <option value="">at once</option>
       {#each partners as { id, name } (id)}<option value={id}>when {name} has a part</option>{/each}
-    </select>
+    </LongSelect>
   {/if}
   <button class="btn btn-sm" disabled={!chosen} onclick={make}>Add</button>
   <button

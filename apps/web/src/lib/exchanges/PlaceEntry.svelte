@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LongSelect from '$lib/controls/LongSelect.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import type { ExchangePlace } from '@fadenkreuz/core';
   import { keyOfPlace, placeChoices } from './placeChoices.js';
@@ -25,17 +26,19 @@
 </script>
 
 <span class="flex min-w-0 flex-col">
-  <select
-    class="inplace w-full min-w-0 font-mono"
+  <LongSelect
+    class="w-full min-w-0 justify-between font-mono"
+    text={device?.name ?? 'a device that is gone'}
     aria-label="device of {label}"
     value={place.device}
     onchange={(event) => move(event.currentTarget.value)}
   >
     {#if !device}<option value={place.device}>a device that is gone</option>{/if}
     {#each desk.cell.devices as { id, name } (id)}<option value={id}>{name}</option>{/each}
-  </select>
-  <select
-    class={['inplace w-full min-w-0', place.side === 'command' ? 'text-command' : 'text-feedback']}
+  </LongSelect>
+  <LongSelect
+    class={['w-full min-w-0 justify-between', place.side === 'command' ? 'text-command' : 'text-feedback']}
+    text={choices.find((c) => c.key === key)?.title ?? '– not there –'}
     aria-label="value of {label}"
     value={key}
     onchange={(event) => {
@@ -45,5 +48,5 @@
   >
     {#if !choices.some((c) => c.key === key)}<option value={key}>– not there –</option>{/if}
     {#each choices as choice (choice.key)}<option value={choice.key}>{choice.title}</option>{/each}
-  </select>
+  </LongSelect>
 </span>
