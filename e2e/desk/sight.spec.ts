@@ -1,4 +1,4 @@
-import { expect, openView, storedField, test } from '../page.js';
+import { expect, openSection, openView, storedField, test } from '../page.js';
 import type { Page } from '@playwright/test';
 
 /** The middle of a bit on the tape of climate_io_u1's feedback, 16 bits a row. */
@@ -95,4 +95,46 @@ test('other row widths show the same bit under the crosshair', async ({ page }) 
       .click();
     await expect(page.getByTestId('controller-address')).toHaveText('fb[1].%X5');
   }
+});
+
+test('a scale from the screw that an axis drives, and one through two points; a standard layout is laid in', async ({
+  page,
+  request,
+  cellId,
+}) => {
+  await page.getByLabel('device', { exact: true }).selectOption({ label: 'rack_lift_a1' });
+  await page.keyboard.type('64');
+  await page.keyboard.press('Enter');
+  const entry = (label: string) => page.getByLabel(label, { exact: true });
+  const fill = async (label: string, text: string) => {
+    await entry(label).fill(text);
+    await entry(label).press('Enter');
+  };
+  await page.getByText('Work the scale out').click();
+  await page.getByRole('button', { name: 'mechanics' }).click();
+  await fill('increments a revolution', '4000');
+  await fill('motor revolutions', '2');
+  await fill('lead, mm', '5');
+  // 5 mm a revolution of the shaft, half of it one of the motor: 2.5 mm / 4000.
+  await page.getByRole('button', { name: 'Take this scale' }).click();
+  await expect(entry('factor')).toHaveValue('1/1600');
+  await page.getByRole('button', { name: 'two points' }).click();
+  for (const [label, text] of [
+    ['first, raw', '200'],
+    ['first, value', '0'],
+    ['second, raw', '1000'],
+    ['second, value', '10'],
+  ] as const)
+    await fill(label, text);
+  await page.getByRole('button', { name: 'Take this scale' }).click();
+  await expect(entry('factor')).toHaveValue('1/80');
+  await expect(entry('offset')).toHaveValue('-5/2');
+
+  await page.getByLabel('device', { exact: true }).selectOption({ label: 'climate_io_u1' });
+  await openSection(page, 'Standard layout');
+  await entry('standard layout').selectOption({ label: 'speed control, instance 71' });
+  await page.getByRole('button', { name: 'Add its fields' }).click();
+  await expect
+    .poll(() => storedField(request, cellId, 'climate_io_u1', 'speed_actual'))
+    .toMatchObject({ at: 16, bits: 16, type: 'INT' });
 });

@@ -27,7 +27,10 @@ export { quantitiesOfCell, settingsRead } from './beam/known.js';
 export { profileOf, stationsOf, wordProfiles } from './beam/stations.js';
 export type { Stations, Words } from './beam/stations.js';
 export type { WordProfile } from './motion/wordProfile.js';
-export { standardTelegram } from './motion/telegrams.js';
+export { exactRatio, moduloIncrements, ratioText, scaleThrough, unitScaling } from './motion/mechanics.js';
+export type { Output as MotionOutput, UnitScaling } from './motion/mechanics.js';
+export { standardLayouts } from './motion/standardLayouts.js';
+export type { StandardLayout } from './motion/standardLayouts.js';
 export { BeamChanges, OwnCondition } from './cell/beamChanges.js';
 export { comparisons, devicesOf, Exchange, placesOf } from './cell/exchange.js';
 export type {

@@ -23,6 +23,7 @@ export function climateCell(change: (link: EthernetIpLink, device: Device) => vo
     network: { ...cell.network, subnet: '10.99.40.0/24', gateway: null, ranges: [] },
     // What stood around it is not there.
     machine: [],
+    exchanges: [],
     devices: [device],
   };
 }

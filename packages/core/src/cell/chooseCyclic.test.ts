@@ -82,6 +82,7 @@ describe('a device of registers', () => {
   const own: Cell = {
     ...cell,
     machine: [],
+    exchanges: [],
     devices: [Device.parse({ ...pump, description: { ...pump.description, parameters, chosen: [slots] } })],
   };
 

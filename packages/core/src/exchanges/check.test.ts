@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest';
+import { exchangeCode } from '../handover/structuredText/exchangeCode.js';
 import { cellWith } from './testMachine.js';
 import { layoutsOf, type Case } from './testCases.js';
 import { Builder } from './builder.js';
@@ -275,4 +276,14 @@ test('a device is offered what it has the roles for, in words, and behind a part
   const both = whenPresent(robot, exchange, newId);
   // It shows no part: there is nothing to wait for.
   expect(both.steps.map(({ title }) => title)).toEqual(exchange.steps.map(({ title }) => title));
+});
+
+test('an exchange that names what is not there is a comment among the code, and keeps nothing from being written', () => {
+  const good = readyMade.find(({ id }) => id === 'trigger and result')!.make(device, newId);
+  const lost = { ...good, id: 'lost', name: 'lost', steps: good.steps.map((s) => ({ ...s, id: newId() })) };
+  const place = { ...lost.steps[0]!.orders[0]!.place, device: 'gone' };
+  lost.steps[0] = { ...lost.steps[0]!, orders: [{ ...lost.steps[0]!.orders[0]!, place }] };
+  const code = exchangeCode({ ...cell, exchanges: [lost, good] });
+  expect(code).toMatch(/\(\* lost is not written: .*there is no trigger/);
+  expect(code).toContain('FUNCTION_BLOCK unit_a1_trigger_and_result');
 });

@@ -1,10 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { codecOf } from '../layout/codec.js';
+import { factsOfRole } from '../layout/role.js';
 import { testImage } from '../cell/testCell.js';
 import { cia402, modeText } from './cia402.js';
 import { speedControl, threeWire, twoWire } from './plainWords.js';
 import { fullSpeed, profidrive } from './profidrive.js';
+import { standardLayouts } from './standardLayouts.js';
 import { standardTelegram } from './telegrams.js';
 import { commandWord, nextState, openFrom, stateOf, stepTowards, type WordProfile } from './wordProfile.js';
 
@@ -185,4 +187,20 @@ test('standard telegrams 1 to 4: lengths, and 16384 is 100 % (IEC 61800-7-203; f
   view.setInt16(2, fullSpeed);
   codec.decode(view);
   expect(codec.numbers[1]).toBe(100);
+});
+
+test('standard layouts: each lies within its bytes without overlap, its names and roles are its own', () => {
+  for (const { id, bytes, direction, fields } of standardLayouts) {
+    let ids = 0;
+    const all = fields(() => `s${(ids += 1)}`);
+    const bits = all.flatMap((f) => Array.from({ length: f.bits }, (_, i) => f.at + i));
+    expect([id, new Set(bits).size, Math.max(...bits) < bytes * 8]).toEqual([id, bits.length, true]);
+    expect(new Set(all.map((f) => f.name)).size).toBe(all.length);
+    const roles = all.flatMap((f) => (f.role ? [factsOfRole(f.role.is).direction] : []));
+    expect(roles.every((d) => d === 'either' || d === direction)).toBe(true);
+  }
+  // Run forward is bit 0 of byte 0, the reference lies in bytes 2 and 3 (CIP Vol. 1, instance 21; from memory).
+  const extended = standardLayouts.find(({ id }) => id === 'assembly 21')!.fields(() => 'x');
+  expect(extended.find((f) => f.role?.is === 'forward')?.at).toBe(0);
+  expect(extended.find((f) => f.role?.is === 'speed reference')?.at).toBe(16);
 });

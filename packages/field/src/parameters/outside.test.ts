@@ -19,6 +19,7 @@ const cell: Cell = {
   ...all,
   controller: { ...all.controller, address: '10.97.40.1' },
   machine: [],
+  exchanges: [],
   devices: Object.entries(addresses).map(([name, address]) => ({
     ...all.devices.find((d) => d.name === name)!,
     address,

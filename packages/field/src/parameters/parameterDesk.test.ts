@@ -13,6 +13,7 @@ function allDevices(): Cell {
     ...cell,
     controller: { ...cell.controller, address: moved(cell.controller.address) },
     machine: [],
+    exchanges: [],
     devices: cell.devices.map((d) => ({ ...d, address: moved(d.address) })),
   };
 }

@@ -57,6 +57,7 @@ const cell: Cell = {
   ...all,
   controller: { ...all.controller, address: '10.94.40.1' },
   machine: [],
+  exchanges: [],
   devices: [hub, other],
 };
 

@@ -4,6 +4,7 @@
   import LensSection from '$lib/controls/LensSection.svelte';
   import {
     byteOrders,
+    codecOf,
     fieldTypeNames,
     fieldTypes,
     isNumber,
@@ -35,6 +36,7 @@
     specialsText,
   } from './fieldTexts.js';
   import LensEntry from '$lib/controls/LensEntry.svelte';
+  import ScaleForm from './ScaleForm.svelte';
 
   /** All entries of a field, edited where they stand. */
   interface Props {
@@ -54,6 +56,15 @@
     const match = /^\s*(-?\d+)(?:\s*[.·]\s*(\d+))?\s*$/.exec(text);
     return set({ at: match ? Number(match[1]) * 8 + Number(match[2] ?? 0) : NaN });
   }
+  /** The raw number as the bench shows it now. */
+  const raw = $derived.by(() => {
+    const codec = codecOf(image);
+    const at = codec.signals.findIndex((s) => s.of === field.id);
+    const bytes = desk.bytes.get(image.id);
+    if (at < 0 || !bytes || bytes.length < codec.bytes) return undefined;
+    codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
+    return codec.numberAt(at);
+  });
   const decimalText = (text: string) => text.trim().replace(',', '.');
   /** Roles that a field of this direction and this kind of value can have. */
   const fitting = $derived(
@@ -218,6 +229,11 @@
       value={field.unit}
       placeholder="none"
       take={(unit) => set({ unit: unit.trim() })}
+    />
+    <ScaleForm
+      {raw}
+      speed={field.role?.is.includes('speed') === true || field.role?.is === 'velocity'}
+      take={(scale, unit) => set({ scale, ...(unit === undefined ? {} : { unit }) })}
     />
     <LensEntry
       title="minimum"

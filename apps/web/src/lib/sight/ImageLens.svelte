@@ -21,6 +21,7 @@
   import LensEntry from '$lib/controls/LensEntry.svelte';
   import NumberedBlocks from './NumberedBlocks.svelte';
   import RoleProposals from './RoleProposals.svelte';
+  import StandardLayoutForm from './StandardLayoutForm.svelte';
   import OwnNotations from './OwnNotations.svelte';
 
   /** What holds for a whole image: byte order, numbering, groups, derived values; and the controller's elements. */
@@ -145,6 +146,10 @@
     first bit: <span class="font-mono">{writeAddress(own, scene, 0) ?? 'no number'}</span>, last:
     <span class="font-mono">{writeAddress(own, scene, Math.max(0, image.size * 8 - 1)) ?? 'no number'}</span>
   </p>
+</LensSection>
+
+<LensSection title="Standard layout" open={false}>
+  <StandardLayoutForm {image} />
 </LensSection>
 
 <LensSection title="Controller" open={false} brief={controllerNotation(scene).title}>

@@ -521,14 +521,23 @@ export function functionBlock(cell: Cell, exchange: Exchange): string {
 
 /**
  * The function blocks of all exchanges of a cell, which use the structures of its layouts; empty where there are none.
- * Throws `exchange.noPlace`.
+ * One that names what is not there is a comment that says so: the others do not wait for it.
  */
 export function exchangeCode(cell: Cell): string {
   if (cell.exchanges.length === 0) return '';
   const head = comment(
     `${cell.name}: exchanges. Structured text, IEC 61131-3:2013; the structures stand with the layouts.`,
   );
-  return [head, ...cell.exchanges.map((exchange) => functionBlock(cell, exchange))].join('\n\n') + '\n';
+  return [head, ...cell.exchanges.map((exchange) => blockOrReason(cell, exchange))].join('\n\n') + '\n';
 }
 
 export const exchangeCodeFile = (cell: Cell): string => `${identifierOf(cell.name)}_exchanges.st`;
+
+function blockOrReason(cell: Cell, exchange: Exchange): string {
+  try {
+    return functionBlock(cell, exchange);
+  } catch (error) {
+    if (!(error instanceof Problem)) throw error;
+    return comment(`${exchange.name} is not written: ${error.report().says}`);
+  }
+}

@@ -11,6 +11,7 @@ const cell: Cell = {
   ...all,
   controller: { ...all.controller, address: '10.93.40.1' },
   machine: [],
+  exchanges: [],
   devices: [drive, hub],
 };
 
