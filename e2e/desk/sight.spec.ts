@@ -103,7 +103,7 @@ test('a scale from the screw that an axis drives, and one through two points; a 
   cellId,
 }) => {
   await page.getByLabel('device', { exact: true }).selectOption({ label: 'rack_lift_a1' });
-  await page.keyboard.type('64');
+  await page.keyboard.type('4');
   await page.keyboard.press('Enter');
   const entry = (label: string) => page.getByLabel(label, { exact: true });
   const fill = async (label: string, text: string) => {
@@ -131,6 +131,7 @@ test('a scale from the screw that an axis drives, and one through two points; a 
   await expect(entry('offset')).toHaveValue('-5/2');
 
   await page.getByLabel('device', { exact: true }).selectOption({ label: 'climate_io_u1' });
+  await page.getByRole('button', { name: 'Image', exact: true }).click();
   await openSection(page, 'Standard layout');
   await entry('standard layout').selectOption({ label: 'speed control, instance 71' });
   await page.getByRole('button', { name: 'Add its fields' }).click();

@@ -1,5 +1,6 @@
 <script lang="ts">
   import LensSection from '$lib/controls/LensSection.svelte';
+  import LongSelect from '$lib/controls/LongSelect.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { wordProfiles, type CommandOrder, type Device } from '@fadenkreuz/core';
   import { stationsNow } from './beamsNow.svelte.js';
@@ -20,10 +21,10 @@
   <LensSection title="State" brief={stations.title}>
     <label class="lens-row"
       >profile
-      <select class="inplace w-44" aria-label="profile" bind:value={profile}>
-        <option value="">{stations.profile.title}, by its roles</option>
+      <LongSelect class="min-w-0" text={stations.profile.title} aria-label="profile" bind:value={profile}>
+        <option value="">by its roles</option>
         {#each wordProfiles as { id, title } (id)}<option value={id}>{title}</option>{/each}
-      </select></label
+      </LongSelect></label
     >
     <div class="lens-row">
       <span>words</span>
