@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import type { DeviceKind } from '../devices/kinds.js';
 import { layouts, type Laid, type Wanted } from '../devices/byRoles/testLayouts.js';
 import type { RoleImage } from '../devices/byRoles/roleImage.js';
-import type { Role } from '../layout/role.js';
+import type { Acting, Role } from '../layout/role.js';
 import type { Plain } from './images.js';
 
 /** For tests: every ready-made exchange on the kinds that it fits, and what must be true of the device at its end. */
@@ -16,7 +16,8 @@ export interface Case {
   met?: Readonly<Record<string, number>>;
   /** A fault that keeps it from its end. */
   fault?: string;
-  /** A fault that it begins with, and that a reset takes away. */
+  /** What makes commands act, where it is not what is usual. */
+  acts?: Partial<Record<Role, Acting>>;
   ends: (device: RoleImage, variables: ReadonlyMap<string, Plain>) => boolean;
 }
 
@@ -65,6 +66,16 @@ export const cases: readonly Case[] = [
   {
     ...{ recipe: 'start and stop', kind: 'motor starter', commands: of('start', 'stop', 'enable') },
     answers: of('running', 'faulted'),
+    ends: (device) => device.bit('running') === false,
+  },
+  {
+    ...{ recipe: 'latched start', kind: 'motor starter', commands: of('start', 'stop', 'enable') },
+    ...{ answers: of('running', 'faulted'), acts: { start: 'rising edge' } },
+    ends: (device) => device.bit('running') === false,
+  },
+  {
+    ...{ recipe: 'latched start', kind: 'variable-speed drive', commands: driveOut, answers: driveBack },
+    ...{ given: { speed: 12.5 }, acts: { start: 'rising edge' } },
     ends: (device) => device.bit('running') === false,
   },
   {
@@ -192,9 +203,21 @@ export const cases: readonly Case[] = [
   },
 ];
 
+/** A layout in which commands act by what a case wants. */
+const acting = (laid: Laid, acts: Partial<Record<Role, Acting>>): Laid => {
+  const own = <R extends { is: Role }>(role: R): R =>
+    acts[role.is] ? { ...role, acts: acts[role.is] } : role;
+  const fields = laid.command.fields.map((f) => ({
+    ...f,
+    role: f.role && own(f.role),
+    bitRoles: f.bitRoles.map((b) => ({ ...b, role: own(b.role) })),
+  }));
+  return { ...laid, command: { ...laid.command, fields } };
+};
+
 export const titleOf = ({ recipe, kind, commands }: Case) =>
   `${recipe} on a ${kind} with ${commands.length} commands`;
 
 /** The same layouts each time; none of them is one of the demo. */
-export const layoutsOf = ({ commands, answers }: Case, count: number): Laid[] =>
-  fc.sample(layouts(commands, answers), { numRuns: count, seed: 220_033 });
+export const layoutsOf = ({ commands, answers, acts = {} }: Case, count: number): Laid[] =>
+  fc.sample(layouts(commands, answers), { numRuns: count, seed: 220_033 }).map((laid) => acting(laid, acts));
