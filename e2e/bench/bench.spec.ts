@@ -1,18 +1,11 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { expect, openView, test } from '../page.js';
-import { chooseLabel, pressArmed, setBit, untilObeyed } from './commands.js';
+import { choose, chooseLabel, pressArmed, setBit, startBench, untilObeyed } from './commands.js';
 
 const devices = ['brush_belt_m1', 'wheel_scale_b1', 'climate_io_u1', 'port_hub_g1'];
 test.use({ devices });
 
-async function startBench(page: Page, cellId: string): Promise<void> {
-  await openView(page, cellId, 'bench');
-  await page.getByRole('button', { name: 'Start' }).click();
-  await expect(page.getByRole('contentinfo')).toContainText(`${devices.length} of ${devices.length} open`);
-}
-const choose = (page: Page, device: string) =>
-  page.getByRole('main').getByRole('button', { name: device, exact: true }).click();
 /** A press is lost where what arrives meanwhile moves the button away from under it: then one presses again. */
 const pin = (page: Page, field: string): Promise<void> =>
   expect(async () => {
@@ -33,7 +26,7 @@ test('three faults are named by what the view shows, and are gone when they are 
   page,
   cellId,
 }) => {
-  await startBench(page, cellId);
+  await startBench(page, cellId, devices);
   const lights = page.getByRole('list', { name: 'lights' });
   const state = page.getByLabel('State of the device');
 
@@ -89,7 +82,7 @@ test('three faults are named by what the view shows, and are gone when they are 
 });
 
 test('signals are recorded, read at two cursors, and saved', async ({ page, cellId }) => {
-  await startBench(page, cellId);
+  await startBench(page, cellId, devices);
   await choose(page, 'climate_io_u1');
   for (const name of ['room_temperature', 'cycle_count', 'heater_on'])
     await page.getByLabel(`record ${name}`, { exact: true }).check();
@@ -125,7 +118,7 @@ test('Arm ends by itself, with its browser, and with a fault; what was held is l
   request,
   cellId,
 }) => {
-  await startBench(page, cellId);
+  await startBench(page, cellId, devices);
   await choose(page, 'climate_io_u1');
   const armed = page.getByRole('button', { name: /^Disarm/ });
   const arm = page.getByRole('button', { name: 'Arm', exact: true });
@@ -192,7 +185,7 @@ test('pinned values stay in sight; a code is chosen by its label, a bit given fo
   page,
   cellId,
 }) => {
-  await startBench(page, cellId);
+  await startBench(page, cellId, devices);
   await choose(page, 'wheel_scale_b1');
   await pin(page, 'last_command');
   await choose(page, 'climate_io_u1');
@@ -222,7 +215,7 @@ test('what is written in the lens of the Sight reaches the device, once Arm allo
   page,
   cellId,
 }) => {
-  await startBench(page, cellId);
+  await startBench(page, cellId, devices);
   await page.getByRole('link', { name: 'Sight', exact: true }).click();
   await page.getByLabel('device', { exact: true }).selectOption({ label: 'climate_io_u1' });
   await page.getByRole('button', { name: /command/ }).click();

@@ -1,10 +1,19 @@
 import type { Locator, Page } from '@playwright/test';
-import { expect } from '../page.js';
+import { expect, openView } from '../page.js';
 
 /**
  * Commands of a person at the bench. A busy computer may not be heard for two seconds, and loses Arm by that: then one
  * arms again and repeats what was refused, as a person would.
  */
+
+/** Starts the bench of a cell, and waits until all of its devices are reached. */
+export async function startBench(page: Page, cellId: string, devices: readonly string[]): Promise<void> {
+  await openView(page, cellId, 'bench');
+  await page.getByRole('button', { name: 'Start' }).click();
+  await expect(page.getByRole('contentinfo')).toContainText(`${devices.length} of ${devices.length} open`);
+}
+export const choose = (page: Page, device: string): Promise<void> =>
+  page.getByRole('main').getByRole('button', { name: device, exact: true }).click();
 
 /** Presses Arm where it does not hold. */
 async function armAgain(page: Page): Promise<void> {

@@ -1,19 +1,12 @@
 import type { Page } from '@playwright/test';
 import { expect, openView, test } from '../page.js';
-import { countClicks, pressArmed, untilObeyed } from './commands.js';
+import { choose, countClicks, pressArmed, startBench, untilObeyed } from './commands.js';
 
 /** What stops a device, its states as stations, and exchanges, as a person works with them. */
 
 const devices = ['brush_belt_m1', 'wheel_turner_r1', 'rind_camera_v1', 'rack_lift_a1', 'batch_marker_p1'];
 test.use({ devices });
 
-async function startBench(page: Page, cellId: string): Promise<void> {
-  await openView(page, cellId, 'bench');
-  await page.getByRole('button', { name: 'Start' }).click();
-  await expect(page.getByRole('contentinfo')).toContainText(`${devices.length} of ${devices.length} open`);
-}
-const choose = (page: Page, device: string) =>
-  page.getByRole('main').getByRole('button', { name: device, exact: true }).click();
 const beam = (page: Page, action: string) => page.getByRole('list', { name: `conditions to ${action}` });
 const says = (page: Page) =>
   page
@@ -38,7 +31,7 @@ test('a camera that does not trigger: the cause is found on the beam alone, and 
   page,
   cellId,
 }) => {
-  await startBench(page, cellId);
+  await startBench(page, cellId, devices);
   await choose(page, 'rind_camera_v1');
   const conditions = beam(page, 'trigger');
   // It was never put online: a trigger is lost in silence.
@@ -66,7 +59,7 @@ test('a robot is started by its exchange; a part of its chain is somebody’s ow
   page,
   cellId,
 }) => {
-  await startBench(page, cellId);
+  await startBench(page, cellId, devices);
   await openExchange(page, cellId, 'wheel turner: run a program');
   await run(page);
   const steps = page.getByRole('row').filter({ hasText: 'take start back' });
@@ -89,7 +82,7 @@ test('an axis is homed and moved 120.5 mm and back in at most 8 clicks, with its
   cellId,
 }) => {
   const clicks = await countClicks(page);
-  await startBench(page, cellId);
+  await startBench(page, cellId, devices);
   await page.goto(`/cells/${cellId}/exchanges`);
   await expect(page.getByRole('heading', { name: 'Exchanges' })).toBeVisible();
   const before = await clicks();
@@ -111,7 +104,7 @@ test('a label with two texts is printed three times; the exchange is edited, and
   page,
   cellId,
 }) => {
-  await startBench(page, cellId);
+  await startBench(page, cellId, devices);
   await openExchange(page, cellId, 'batch marker: print a label');
   for (const [name, text] of [
     ['batch_text', 'LOT 47/11'],
@@ -134,7 +127,7 @@ test('a label with two texts is printed three times; the exchange is edited, and
 });
 
 test('a drive is brought from a fault to running from its stations', async ({ page, cellId }) => {
-  await startBench(page, cellId);
+  await startBench(page, cellId, devices);
   await choose(page, 'brush_belt_m1');
   const states = page.getByRole('list', { name: 'states' });
   await page
@@ -169,7 +162,7 @@ test('a drive is brought from a fault to running from its stations', async ({ pa
 });
 
 test('what is done by hand becomes a draft that runs', async ({ page, cellId }) => {
-  await startBench(page, cellId);
+  await startBench(page, cellId, devices);
   await page.goto(`/cells/${cellId}/exchanges`);
   await page.getByRole('button', { name: 'Record by hand' }).click();
   await expect(page.getByRole('button', { name: /Stop and make a draft/ })).toBeVisible();

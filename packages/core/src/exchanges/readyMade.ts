@@ -1,7 +1,7 @@
 import type { Device } from '../cell/model.js';
 import type { Role } from '../layout/role.js';
 import { Builder } from './builder.js';
-import type { Exchange, Order, Precondition, Step, Variable } from '../cell/exchange.js';
+import type { Exchange, Order, Precondition, Variable } from '../cell/exchange.js';
 
 /**
  * Ready-made exchanges: each is made of the roles that a device has, and may be edited afterwards. Common practice, no
@@ -630,4 +630,3 @@ export function whenPresent(from: Device, inner: Exchange, newId: () => string):
 }
 /** Whether a device shows a part. */
 export const showsPart = (device: Device): boolean => new Builder(device, noId).shows('part present');
-export type { Step };

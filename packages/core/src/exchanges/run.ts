@@ -62,10 +62,14 @@ interface Ready {
 /** The update time of a link to its device, ms; what is commanded is seen after it. */
 export const updateMs = (link: Link): number => protocolOf(link).times(link).commandMs;
 
-/** The longest update time of the devices that a step commands, ms; of all of the exchange where it commands none. */
-export function slowest(own: readonly Link[], all: readonly Link[]): number {
+/**
+ * How long a step lasts at least, ms: its update times are those of the slowest device that it commands, or that the
+ * exchange commands where it commands none itself. The written function block asks here, too.
+ */
+export function leastMs(step: Step, own: readonly Link[], all: readonly Link[]): number {
   const links = own.length > 0 ? own : all;
-  return Math.ceil(Math.max(0, ...links.map(updateMs)));
+  const slowest = Math.ceil(Math.max(0, ...links.map(updateMs)));
+  return Math.max(step.least, step.updates * slowest);
 }
 
 /** An exchange made ready to run on a cell. */
@@ -128,7 +132,7 @@ export class ExchangeRun {
         watched: branch.conditions.map((c) => this.watch(c)),
       })),
       results: step.results.map(({ variable, place }) => ({ variable, access: this.images.at(place) })),
-      least: Math.max(step.least, step.updates * slowest(own, commanded)),
+      least: leastMs(step, own, commanded),
     };
   }
 

@@ -14,7 +14,7 @@ import {
 } from '../../cell/exchange.js';
 import { nearOf, rangeIn } from '../../exchanges/images.js';
 import { findPlace, whatText, type Found } from '../../exchanges/resolve.js';
-import { slowest } from '../../exchanges/run.js';
+import { leastMs } from '../../exchanges/run.js';
 import { stepSentence } from '../../exchanges/sentences.js';
 import { Problem } from '../../messages/problem.js';
 import { numberType } from './chain.js';
@@ -315,9 +315,6 @@ class Writer {
   }
 
   private leastOf(step: Step, n: number): string {
-    const commanded = linksOf(
-      this.exchange.steps.flatMap((s) => s.orders.map((o) => this.code(o.place).found)),
-    );
     const own = linksOf(step.orders.map((o) => this.code(o.place).found));
     const all = linksOf(
       placesOf(this.exchange).flatMap((p) => {
@@ -325,7 +322,7 @@ class Writer {
         return found.image.direction === 'command' ? [found] : [];
       }),
     );
-    const ms = Math.max(step.least, step.updates * slowest(own, all.length > 0 ? all : commanded));
+    const ms = leastMs(step, own, all);
     if (ms === 0) return '';
     this.least.push({
       name: `least_${n}`,
