@@ -516,18 +516,33 @@ const toolRun: Recipe = {
   },
 };
 
+/**
+ * Whoever resets while something is still in the way has reset nothing, and a new edge is asked for: it is tried again
+ * until the way is free.
+ */
 const safetyReset: Recipe = {
   ...{ id: 'restart', title: 'acknowledge a restart', commands: ['safety reset'], shows: ['reset wanted'] },
+  variables: () => [number('tries', 30)],
   build: (b) => {
     b.step('be asked', {
       orders: b.orders({ 'safety reset': false }),
       conditions: b.waits({ 'reset wanted': true }),
       ...{ limit: moveMs, reason: `${b.device.name} does not ask for a reset.` },
     });
-    b.step('acknowledge', {
+    const accepted = b.waits({ 'reset wanted': false });
+    const acknowledge = b.step('acknowledge', {
       orders: b.orders({ 'safety reset': true }, { back: true }),
-      conditions: b.waits({ 'reset wanted': false }),
-      ...{ updates: 2, limit: answerMs, reason: `${b.device.name} still asks: something stands in its way.` },
+      conditions: accepted,
+      ...{ updates: 2, limit: answerMs, reason: `${b.device.name} still asks.` },
+      branches: [{ conditions: accepted, to: 'done' }],
+    });
+    const again = b.step('let go, and try again', {
+      ...{ orders: b.orders({ 'safety reset': false }), updates: 2 },
+      repeat: { to: acknowledge, times: { variable: 'tries', plus: 0 } },
+    });
+    b.steps.find(({ id }) => id === acknowledge)!.late = again;
+    b.step('give up', {
+      ...{ fails: true, reason: `${b.device.name} still asks: something stands in its way.` },
     });
   },
 };

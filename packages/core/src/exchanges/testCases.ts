@@ -196,6 +196,12 @@ export const cases: readonly Case[] = [
     ends: (device) => device.number('count') === 1,
   },
   {
+    // The object that comes stays for two seconds: the first tries reset nothing.
+    ...{ recipe: 'restart', kind: 'safety controller', commands: of('safety reset') },
+    answers: [{ is: 'beams', count: 12 }, ...of('safety in order', 'reset wanted')],
+    ends: (device) => device.bit('reset wanted') === false && device.bit('safety in order') === true,
+  },
+  {
     ...{ recipe: 'output', kind: 'valve terminal' },
     commands: [{ is: 'output', count: 8 }],
     answers: [{ is: 'input', count: 8 }],

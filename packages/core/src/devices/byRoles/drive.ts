@@ -84,9 +84,10 @@ function wanted(told: Told, state: Drive): { run: boolean; hz: number; reverse: 
   };
 }
 
-/** Stop goes before start; an enable that is there must be given. */
+/** Stop and hold go before start; an enable and a permissive that are there must be given. */
 const isStopped = (told: Told): boolean =>
-  told.on('stop') || told.on('quick stop') || (told.values.has('enable') && !told.on('enable'));
+  (['stop', 'quick stop', 'hold'] as const).some((role) => told.on(role)) ||
+  (['enable', 'permissive'] as const).some((role) => told.values.has(role) && !told.on(role));
 
 /** The highest and the lowest speed that it is set to, Hz. */
 const limitHz = (told: Told, role: 'highest speed' | 'lowest speed'): number | undefined => {
