@@ -9,7 +9,7 @@ module.exports = {
       to: {
         pathNot: [
           '^packages/core/src',
-          '^(packages/core/)?node_modules/(zod|ipaddr\\.js|papaparse|@types/papaparse|fraction\\.js|jsep|punycode|@types/punycode|saxes|xmlchars|fflate)/',
+          '^(packages/core/)?node_modules/(zod|ipaddr\\.js|papaparse|@types/papaparse|fraction\\.js|jsep|punycode|@types/punycode|saxes|xmlchars|fflate|@noble/hashes)/',
         ],
       },
     },

@@ -28,7 +28,8 @@ export { profileOf, stationsOf, wordProfiles } from './beam/stations.js';
 export type { Stations, Words } from './beam/stations.js';
 export type { WordProfile } from './motion/wordProfile.js';
 export { exactRatio, moduloIncrements, ratioText, scaleThrough, unitScaling } from './motion/mechanics.js';
-export type { Output as MotionOutput, UnitScaling } from './motion/mechanics.js';
+export type { UnitScaling } from './motion/mechanics.js';
+export type { Output as MotionOutput } from './motion/driveTrain.js';
 export { standardLayouts } from './motion/standardLayouts.js';
 export type { StandardLayout } from './motion/standardLayouts.js';
 export { BeamChanges, OwnCondition } from './cell/beamChanges.js';
@@ -49,8 +50,18 @@ export type { HeardImage } from './exchanges/draft.js';
 export { exchangeOfOrder } from './exchanges/orders.js';
 export { exchangeFindings } from './exchanges/check.js';
 export { conditionText, orderText, sentencesOf, stepSentence } from './exchanges/sentences.js';
-export { readyMade, readyMadeFor, showsPart, whenPresent } from './exchanges/readyMade.js';
-export type { ReadyMade } from './exchanges/readyMade.js';
+export { ExchangeImages } from './exchanges/images.js';
+export {
+  letGoLimitMs,
+  manualHome,
+  manualMove,
+  manualNeeds,
+  manualValues,
+  manualWayOf,
+  type ManualWay,
+} from './exchanges/manual.js';
+export { readyMade, readyMadeFor, showsPart, whenPresent } from './exchanges/readyMade/list.js';
+export type { ReadyMade } from './exchanges/readyMade/recipe.js';
 export { ExchangeRun, updateMs } from './exchanges/run.js';
 export type { Failure, RunState, StepRun } from './exchanges/run.js';
 export type { BytesOf, LinkBytes, Plain } from './exchanges/images.js';

@@ -65,7 +65,9 @@ function renewed(original: Device, free: Record<Direction, number>, newId: () =>
     return { ...(protocolOf(link).renewed(link, newId) as Link), command, feedback };
   });
   const parameters = original.description.parameters.map((p) => ({ ...p, id: newId() }));
-  return { ...original, id: newId(), description: { ...original.description, parameters }, links };
+  // Who approved the original has not seen the copy.
+  const safety = original.safety && { ...original.safety, approval: null };
+  return { ...original, id: newId(), description: { ...original.description, parameters }, safety, links };
 }
 
 /** A device with new ids throughout, its images behind all others of the cell. */

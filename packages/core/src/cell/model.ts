@@ -10,6 +10,8 @@ import { Description } from './description.js';
 import { Link } from './link.js';
 import { Exchange } from './exchange.js';
 import { BeamChanges, plainBeam } from './beamChanges.js';
+import { DriveTrain } from '../motion/driveTrain.js';
+import { SafetyLogic } from '../safety/safetyLogic.js';
 import { MachineRow } from './machineRow.js';
 import { Network } from './network.js';
 import { refuseTooLarge } from './size.js';
@@ -52,6 +54,10 @@ export const Device = z.strictObject({
   orderSelectable: z.boolean().default(false),
   /** What somebody changed at the chains of what stops it. */
   beam: BeamChanges.default(plainBeam),
+  /** What it turns, from motor to load; null: not said. */
+  train: DriveTrain.nullable().default(null),
+  /** What its status bits mean, where it is a safety controller; null: not said. */
+  safety: SafetyLogic.nullable().default(null),
   links: z.array(Link).max(maxLinks),
 });
 
@@ -103,6 +109,8 @@ export const unknownNameplate = {
   mac: '',
   serialNumber: null,
   beam: plainBeam,
+  train: null,
+  safety: null,
 } satisfies Partial<z.infer<typeof Device>>;
 
 /** An id that must be the only one of its kind in the cell, and where it stands in its device or in the cell. */

@@ -26,6 +26,8 @@ import {
   orderNotStated,
 } from './fieldRules.js';
 import { exchangesWrong } from './exchangeRules.js';
+import { trainsWrong } from './motionRules.js';
+import { safetyLogicWrong } from './safetyRules.js';
 import { imageAreaOverlap, imageNotWholeElements, layoutAgainstPoint } from './imageRules.js';
 import { lossAgainstLink, protocolAgainstOffer, rulesOfProtocols } from './linkRules.js';
 import {
@@ -128,6 +130,8 @@ export const allRules: readonly Rule[] = [
   roleMissing,
   decimalsByParameter,
   exchangesWrong,
+  trainsWrong,
+  safetyLogicWrong,
 ];
 
 const rank: Record<Severity, number> = { error: 0, warning: 1, notice: 2 };

@@ -31,6 +31,8 @@ export interface Behaviour<State> {
   step(state: State, stimulus: Stimulus): State;
   /** Writes the bytes of a feedback point. */
   feedback(into: Uint8Array, point: number): void;
+  /** How fast what it drives really goes, seen from outside; above 0 the way that was meant. */
+  moves?(state: State): number;
   drive?: { facts: (state: State) => DriveFacts; change: (state: State, part: DriveChange) => State };
   faults: readonly DeviceFault<State>[];
   /** How bad it is, as the Identity object and the module indicator say. */

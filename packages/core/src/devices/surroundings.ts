@@ -1,3 +1,4 @@
+import type { SafetyLogic } from '../safety/safetyLogic.js';
 import type { DeviceKind } from './kinds.js';
 
 /** Something of the machine around a device that acts on it. */
@@ -45,4 +46,41 @@ const byKind: Readonly<Record<DeviceKind, readonly Quantity[]>> = {
   other: nothing,
 };
 
-export const quantitiesOf = (kind: DeviceKind): readonly Quantity[] => byKind[kind];
+/** What is done to the inputs of a safety controller, block by block; its first curtain has what its kind has. */
+function inputQuantities({ blocks }: SafetyLogic): Quantity[] {
+  const first = blocks.find(({ is }) => is === 'curtain');
+  return blocks.flatMap((block): Quantity[] => {
+    const { name } = block;
+    switch (block.is) {
+      case 'curtain':
+        if (block === first) return [];
+        return [
+          quantity(`${name} position`, `lower edge of what is in the way of ${name}`, 'mm'),
+          quantity(`${name} size`, `size of what is in the way of ${name}; 0 for nothing`, 'mm'),
+        ];
+      case 'door':
+        return [quantity(name, `${name} is closed: 1, or 0`)];
+      case 'emergency stop':
+        return [quantity(name, `${name} is not pressed: 1, or 0`)];
+      case 'button':
+        return [quantity(name, `${name} is pressed: 1, or 0`)];
+      case 'two-hand':
+        return ['left', 'right'].map((hand) =>
+          quantity(`${name} ${hand}`, `the ${hand} hand is on ${name}: 1, or 0`),
+        );
+      case 'mode':
+        return [quantity(name, `where ${name} stands`)];
+      default:
+        return [];
+    }
+  });
+}
+
+/** What of the machine acts on a device: by its kind, and by what its safety logic reads. */
+export const quantitiesOf = ({
+  kind,
+  safety,
+}: {
+  kind: DeviceKind;
+  safety?: SafetyLogic | null;
+}): readonly Quantity[] => (safety ? [...byKind[kind], ...inputQuantities(safety)] : byKind[kind]);

@@ -6,7 +6,7 @@ import { Builder } from './builder.js';
 import { exchangeFindings } from './check.js';
 import { exchangesForCopies } from './copies.js';
 import type { Exchange, Step } from '../cell/exchange.js';
-import { readyMade, readyMadeFor, whenPresent } from './readyMade.js';
+import { readyMade, readyMadeFor, whenPresent } from './readyMade/list.js';
 import { ExchangeRun } from './run.js';
 import { sentencesOf } from './sentences.js';
 

@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest';
 import { exchangeFindings } from './check.js';
 import { draftFrom, type HeardImage } from './draft.js';
-import { readyMade } from './readyMade.js';
+import { readyMade } from './readyMade/list.js';
 import { ExchangeRun } from './run.js';
 import { cases, layoutsOf } from './testCases.js';
 import { cellWith, scanMs, TestMachine } from './testMachine.js';

@@ -12,7 +12,7 @@ import { identifierOf } from '../entries/identifiers.js';
 import type { Cell } from '../cell/model.js';
 import { exchangeFindings } from './check.js';
 import type { Exchange } from '../cell/exchange.js';
-import { readyMade } from './readyMade.js';
+import { readyMade } from './readyMade/list.js';
 import { ExchangeRun } from './run.js';
 import { cases, layoutsOf, titleOf, type Case } from './testCases.js';
 import { cellWith, scanMs, TestMachine, type Wire } from './testMachine.js';

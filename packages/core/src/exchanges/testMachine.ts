@@ -91,6 +91,11 @@ export class TestMachine {
     return this.shown;
   }
 
+  /** How fast what it drives goes; 0 for what moves nothing. */
+  get moves(): number {
+    return this.kind.moves?.(this.state, { scale: 1 }) ?? 0;
+  }
+
   /** One scan of the controller is over: packets go and come, the device works on. */
   step(): void {
     this.ms += scanMs;

@@ -20,6 +20,13 @@ export function namesOf({ links }: Pick<Device, 'links'>): {
 }
 
 /** What lines of the machine may give to a device: what acts on its kind, and what it shows. */
-export const actedOn = ({ kind, links }: Pick<Device, 'kind' | 'links'>): readonly string[] => [
-  ...new Set([...quantitiesOf(kind).map(({ name }) => identifierOf(name)), ...namesOf({ links }).shows]),
+export const actedOn = ({
+  kind,
+  links,
+  safety,
+}: Pick<Device, 'kind' | 'links' | 'safety'>): readonly string[] => [
+  ...new Set([
+    ...quantitiesOf({ kind, safety }).map(({ name }) => identifierOf(name)),
+    ...namesOf({ links }).shows,
+  ]),
 ];

@@ -108,5 +108,5 @@ describe('its lines in the cell', () => {
 test('the demo machine names nothing that is not there, and only quantities of its kinds', () => {
   const cell = readCellFile(JSON.stringify(demo));
   expect(check(cell).filter(({ code }) => code.startsWith('machine.'))).toEqual([]);
-  expect(quantitiesOf('weigher')).toMatchObject([{ name: 'load', unit: 'kg' }]);
+  expect(quantitiesOf({ kind: 'weigher' })).toMatchObject([{ name: 'load', unit: 'kg' }]);
 });

@@ -8,6 +8,8 @@ import { describersTexts } from './en/describers.js';
 import { wireTexts } from './en/wire.js';
 import { benchTexts } from './en/bench.js';
 import { exchangesTexts } from './en/exchanges.js';
+import { motionTexts } from './en/motion.js';
+import { safetyTexts } from './en/safety.js';
 import type { Facts } from './facts.js';
 import type { Texts } from './wording.js';
 
@@ -23,4 +25,6 @@ export const en: Texts<Facts> = {
   ...wireTexts,
   ...benchTexts,
   ...exchangesTexts,
+  ...motionTexts,
+  ...safetyTexts,
 };

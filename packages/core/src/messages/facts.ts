@@ -8,6 +8,8 @@ import type { DescribersFacts } from './facts/describers.js';
 import type { WireFacts } from './facts/wire.js';
 import type { BenchFacts } from './facts/bench.js';
 import type { ExchangesFacts } from './facts/exchanges.js';
+import type { MotionFacts } from './facts/motion.js';
+import type { SafetyFacts } from './facts/safety.js';
 
 /**
  * Every problem and every finding has a code; this table says which facts belong to it, room by room (facts/). The
@@ -24,6 +26,8 @@ export interface Facts
     DescribersFacts,
     WireFacts,
     BenchFacts,
-    ExchangesFacts {}
+    ExchangesFacts,
+    MotionFacts,
+    SafetyFacts {}
 
 export type Code = keyof Facts;

@@ -10,8 +10,8 @@ import {
   scaleThrough,
   unitScaling,
   type Mechanics,
-  type Output,
 } from './mechanics.js';
+import type { Output } from './driveTrain.js';
 
 const train = (output: Output, part: Partial<Mechanics> = {}): Mechanics => ({
   ...{ increments: '10000', gear: { motor: '1', shaft: '1' }, output, reversed: false },

@@ -1,6 +1,7 @@
 import { Fraction } from 'fraction.js';
 import { Ratio } from '../entries/entries.js';
 import { exactly, ratio } from '../layout/ratio.js';
+import type { Output } from './driveTrain.js';
 
 /**
  * Units from mechanics: what one increment of an encoder, one revolution of a motor, one hertz of its supply moves. All
@@ -10,14 +11,6 @@ import { exactly, ratio } from '../layout/ratio.js';
 
 /** π to 20 places: as a fraction, what is computed with it is exact in itself. */
 const pi = ratio('3.14159265358979323846');
-
-/** What the shaft behind the gear moves in one revolution. Lengths in mm, angles in degrees. */
-export type Output =
-  | { is: 'screw'; lead: string }
-  | { is: 'belt'; teeth: string; pitch: string }
-  | { is: 'rack'; teeth: string; module: string }
-  | { is: 'pulley' | 'drum'; diameter: string }
-  | { is: 'table' };
 
 export interface Mechanics {
   /** Increments of the encoder in one revolution of the motor. */

@@ -24,7 +24,7 @@ class Line {
       for (const [id, device] of this.devices) {
         const acting = this.machine.actsOn(id);
         const { kind } = demoCell.devices.find((d) => d.id === id)!;
-        const met = quantitiesOf(kind).flatMap(({ name }) => {
+        const met = quantitiesOf({ kind }).flatMap(({ name }) => {
           const value = acting.get(identifierOf(name));
           return value === undefined ? [] : [[name, value] as const];
         });

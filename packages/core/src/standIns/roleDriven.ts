@@ -1,6 +1,6 @@
 import type { Behaviour, Stimulus } from '../devices/behaviour.js';
-import { Commands, type Around } from '../devices/byRoles/commands.js';
-import type { RoleBehaviour } from '../devices/byRoles/roleBehaviour.js';
+import { Commands, noDesign, type Around, type Design } from '../devices/byRoles/commands.js';
+import type { RoleBehaviour, Turned } from '../devices/byRoles/roleBehaviour.js';
 import { saysRoles, type DescriptionOf } from '../devices/description.js';
 import type { DriveChange } from '../devices/driveFacts.js';
 import type { DescribedParameters } from '../devices/plain/parameters.js';
@@ -14,6 +14,8 @@ export interface Surroundings {
   parameters: DescribedParameters;
   /** Its outputs stay when the connection is lost or the controller idles. */
   holds: () => boolean;
+  /** What it turns, and what its safety logic is; without one: its kind's own. */
+  design?: () => Design;
 }
 
 /** A device that acts as its kind does, by the roles of what is laid out for it. */
@@ -38,6 +40,7 @@ export class RoleDriven {
       set: (role, number) => surroundings.parameters.set(role, number),
       shown: (role) => this.laidOut.feedbacks[0].image.numbers(role),
       holds: () => surroundings.holds(),
+      design: () => surroundings.design?.() ?? noDesign,
     };
     this.laidOut = new LaidOut(link, description);
     [this.active] = this.laidOut.commands;
@@ -107,11 +110,19 @@ export class RoleDriven {
         into.fill(0);
         this.laidOut.putFeedback({ number: point, use: 'feedback' }, into);
       },
+      ...(kind.moves ? { moves: (state) => kind.moves!(state, this.turned()) } : {}),
       faults: kind.faults,
       health: (state) => kind.health(state),
       ...(drive ? { drive: { ...drive, change: (s, part) => drive.change(s, this.ramped(part)) } } : {}),
       ...(kind.lights ? { lights: (state, network) => kind.lights!(state, network) } : {}),
     };
+  }
+
+  /** Whether the scale of what it measures turns the way round. */
+  private turned(): Turned {
+    const { image } = this.laidOut.feedbacks[0];
+    const place = image.placeOf('position actual') ?? image.placeOf('speed actual');
+    return { scale: place?.signal.scale?.factor.startsWith('-') ? -1 : 1 };
   }
 
   private step(state: unknown, told: Stimulus, points: readonly PointBytes[]): unknown {
@@ -135,6 +146,8 @@ export class RoleDriven {
     for (const { image } of laidOut.feedbacks) {
       const shown = kind.shows(next, image);
       image.show(shown);
+      if (image === laidOut.feedbacks[0].image)
+        kind.places?.(next, image.bytes, this.around.design?.() ?? noDesign);
       if (image === laidOut.feedbacks[0].image) this.surroundings.parameters.show(shown);
     }
     return next;

@@ -11,6 +11,7 @@ export type TraceEvent =
   | { what: 'addressed'; at: string; address: string }
   | { what: 'parameters'; does: 'read' | 'write'; good: number; total: number }
   | { what: 'run'; run: boolean }
+  | { what: 'moved'; kind: string; reason: string; wireMs: number }
   | { what: 'exchange'; name: string; state: string; run: number; reason: string }
   | { what: 'overwritten'; field: string };
 
@@ -39,6 +40,8 @@ export function traceText(event: TraceEvent): string {
       return `${event.good} of ${event.total} parameters ${event.does === 'read' ? 'read' : 'written'}`;
     case 'exchange':
       return `exchange ${event.name}: ${event.state}${event.run > 1 ? ` in run ${event.run}` : ''}${event.reason ? `: ${event.reason}` : ''}`;
+    case 'moved':
+      return `moved by hand (${event.kind}), at rest: ${event.reason}; the command to rest was sent after ${event.wireMs} ms`;
     case 'overwritten':
       return `${event.field} was written twice within one update: the device has not seen the first value`;
     case 'run':

@@ -12,6 +12,7 @@ import {
   type Command,
   type EditBench,
   type ExchangeStory,
+  type MoveByHand,
   type RunExchange,
   type SetAddress,
   type Write,
@@ -167,6 +168,7 @@ export class Agent {
 
   /** A browser has gone. */
   gone(holder: string): void {
+    this.bench?.manual.letGoAll('the browser has gone', holder);
     if (this.arming?.holder === holder) this.disarm('the browser that armed has gone');
   }
 
@@ -208,6 +210,21 @@ export class Agent {
   }
   exchangeStory(exchange: string): ExchangeStory | null {
     return this.running().exchanges.story(exchange) ?? null;
+  }
+
+  /** Moves a device by hand, as long as its holder says so. */
+  moveByHand({ device, holder, move }: MoveByHand): void {
+    this.running();
+    this.requireArmed(holder);
+    this.running().manual.begin(device, holder, move);
+  }
+  holdMove(device: string, holder: string): void {
+    this.requireArmed(holder);
+    this.running().manual.hold(device, holder);
+  }
+  /** Letting go needs no permission. */
+  letGoMove(device: string): void {
+    this.running().manual.letGo(device, 'it was let go');
   }
 
   /** Puts raw bytes into a command image. */
@@ -262,6 +279,10 @@ export class Agent {
     this.running().setSide(device, field, value);
   }
 
+  setMet(device: string, quantity: string, value: number | null): void {
+    this.running().setMet(device, quantity, value);
+  }
+
   clear(device: string, key: string): void {
     this.running().clear(device, key);
   }
@@ -277,6 +298,7 @@ export class Agent {
       lastTrace: bench?.trace.last ?? 0,
       machine: bench?.machine.values ?? {},
       exchanges: bench?.exchanges.statuses ?? [],
+      manual: bench?.manual.statuses ?? [],
       recording: this.recording?.state ?? null,
     };
   }

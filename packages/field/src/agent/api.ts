@@ -12,6 +12,7 @@ export type { ScanState } from '../scan/scan.js';
 export type { ImageChange, ImageNews } from '../bench/imageLog.js';
 export type { KnownValue, ParameterNews, SeriesState, Watched } from '../parameters/parameterDesk.js';
 export type { ExchangeEnded, ExchangeStatus, ExchangeStory, Sample } from '../controller/exchangeDesk.js';
+export type { ManualMove, ManualStatus } from '../controller/manualDesk.js';
 export type { SeriesLine } from '../parameters/series.js';
 export type { BenchStatus } from './benchStatus.js';
 export { imagesOf, newsFor, withNews } from './live.js';
@@ -82,6 +83,22 @@ export type RunExchange = z.infer<typeof RunExchange>;
 export const ReleaseExchange = z.strictObject({ exchange, holder });
 export const ExchangeQuery = z.strictObject({ exchange });
 
+/** Speeds and positions in the units of the device's fields. */
+const speed = z.number().min(-1e9).max(1e9);
+export const MoveByHand = z.strictObject({
+  device,
+  holder,
+  move: z.discriminatedUnion('kind', [
+    z.strictObject({ kind: z.literal('jog'), speed }),
+    z.strictObject({ kind: z.literal('go to'), position: speed, speed }),
+    z.strictObject({ kind: z.literal('step'), distance: speed, speed }),
+    z.strictObject({ kind: z.literal('home'), speed }),
+  ]),
+});
+export type MoveByHand = z.infer<typeof MoveByHand>;
+/** Whoever moves it still does; let go needs nobody. */
+export const HoldMove = z.strictObject({ device, holder });
+
 export const WriteBytes = z.strictObject({
   device,
   link: z.string().max(40),
@@ -103,6 +120,12 @@ export type SetRun = z.infer<typeof SetRun>;
 export const InjectFault = z.strictObject({ device, fault: Fault });
 /** What a simulated device shows on its own side; null: what it shows by itself. */
 export const SetSide = z.strictObject({ device, field: z.string().max(80), value: SideValue.nullable() });
+/** What is done to a simulated device, in place of the machine around it; null: what the machine does. */
+export const SetMet = z.strictObject({
+  device,
+  quantity: z.string().max(80),
+  value: z.number().min(-1e9).max(1e9).nullable(),
+});
 /** What somebody sees who stands before a real device: its lights, which are not on the wire. */
 export const SetSeen = z.strictObject({ device, lights: z.array(SeenLight).max(16) });
 /** Takes a fault away, by the key that the report gives it. */

@@ -1,5 +1,6 @@
 import type { LinkReport } from '../bench/report.js';
 import type { ExchangeStatus } from '../controller/exchangeDesk.js';
+import type { ManualStatus } from '../controller/manualDesk.js';
 import type { RecordingState } from '../capture/recording.js';
 
 /**
@@ -17,6 +18,8 @@ export interface BenchStatus {
   machine: Record<string, number>;
   /** Exchanges that run, or ran, since the bench was started. */
   exchanges: ExchangeStatus[];
+  /** What is moved by hand, and was last. */
+  manual: ManualStatus[];
   /** Number of the last line of the trace. */
   lastTrace: number;
   /** The last recording of its traffic; null before the first. */

@@ -21,6 +21,7 @@ const status = (links: never[], part: Partial<BenchStatus> = {}): BenchStatus =>
     machine: {},
     exchanges: [],
     lastTrace: 4,
+    manual: [],
     recording: null,
   },
   ...part,

@@ -16,6 +16,8 @@ import {
   ClearFault,
   Command,
   ExchangeQuery,
+  HoldMove,
+  MoveByHand,
   ReleaseExchange,
   RunExchange,
   CancelSeries,
@@ -32,6 +34,7 @@ import {
   StopAsking,
   InjectFault,
   SetSeen,
+  SetMet,
   SetSide,
   TraceQuery,
   WatchParameters,
@@ -179,6 +182,25 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
   server.get('/exchange', (request) => ({
     story: agent.exchangeStory(parseInput(ExchangeQuery, request.query, 'exchange').exchange),
   }));
+  server.post('/move', (request) => {
+    agent.moveByHand(parseInput(MoveByHand, request.body, 'move'));
+    return {};
+  });
+  // Several times a second: it answers with nothing.
+  server.post('/hold', (request) => {
+    const { device, holder } = parseInput(HoldMove, request.body, 'hold');
+    agent.holdMove(device, holder);
+    return {};
+  });
+  server.post('/let-go', (request) => {
+    agent.letGoMove(parseInput(HoldMove, request.body, 'hold').device);
+    return {};
+  });
+  server.post('/met', (request) => {
+    const { device, quantity, value } = parseInput(SetMet, request.body, 'quantity');
+    agent.setMet(device, quantity, value);
+    return agent.status();
+  });
   server.post('/bytes', (request) => {
     agent.writeBytes(parseInput(WriteBytes, request.body, 'bytes'));
     return agent.status();

@@ -25,6 +25,7 @@ import type { LinkEnds } from '../protocols/ends.js';
 import { driverOf, drivers } from '../protocols/list.js';
 import type { ParameterAccess } from '../protocols/parameterAccess.js';
 import { ExchangeDesk } from '../controller/exchangeDesk.js';
+import { ManualDesk } from '../controller/manualDesk.js';
 import { Overwrites } from '../controller/overwrites.js';
 import { ParameterDesk, type SeriesState } from '../parameters/parameterDesk.js';
 import { openingGate, type LinkContext, type RunningLink } from '../protocols/runningLink.js';
@@ -86,6 +87,8 @@ export class Bench {
   readonly parameters: ParameterDesk;
   /** What the controller's task runs: exchanges, and commands of people. */
   readonly exchanges: ExchangeDesk;
+  /** What people move by hand. */
+  readonly manual: ManualDesk;
   private readonly overwrites: Overwrites;
   /** What stands around the devices. */
   readonly machine: MachineAround;
@@ -145,6 +148,13 @@ export class Bench {
       schedule: this.schedule,
       onEnd: ({ name }, { state, failure, run }) =>
         this.trace.add(null, { what: 'exchange', name, state, run, reason: failure?.reason ?? '' }),
+    });
+    this.manual = new ManualDesk({
+      cell: () => this.cell,
+      linkOf: (id) => this.links.get(id),
+      schedule: this.schedule,
+      onRest: ({ id }, { kind, reason, wireMs }) =>
+        this.trace.add(id, { what: 'moved', kind, reason, wireMs: wireMs ?? 0 }),
     });
     this.overwrites = new Overwrites((device, field) =>
       this.trace.add(device, { what: 'overwritten', field }),
@@ -226,6 +236,7 @@ export class Bench {
   forbid(): Promise<void> {
     this.allowed = false;
     this.exchanges.stopAll();
+    this.manual.letGoAll('writing is not allowed any more');
     return this.inTurn(async () => {
       for (const device of this.cell.devices)
         for (const link of device.links) {
@@ -241,6 +252,7 @@ export class Bench {
   /** All commands go to zero, whether writing is allowed or not. */
   rest(): void {
     this.exchanges.stopAll();
+    this.manual.letGoAll('all was taken to rest');
     for (const link of this.links.values()) link.rest();
     this.trace.add(null, { what: 'rested' });
   }
@@ -349,6 +361,14 @@ export class Bench {
     else standIn.side.letGo(fieldId);
   }
 
+  /**
+   * Does something to a simulated device, as the machine around it would; null: what the machine does. Throws
+   * `edit.unknown`, `fault.noStandIn`.
+   */
+  setMet(deviceId: string, quantity: string, value: number | null): void {
+    this.struckAt(deviceId).standIn.part.hold(quantity, value);
+  }
+
   /** Takes over what somebody sees of the lights of a real device. Throws `edit.unknown`. */
   setSeen(deviceId: string, lights: readonly SeenLight[]): void {
     const device = this.cell.devices.find((d) => d.id === deviceId);
@@ -375,6 +395,7 @@ export class Bench {
     await this.changing.catch(() => undefined);
     await this.parameters.close();
     this.exchanges.close();
+    this.manual.close();
     await Promise.all([...this.links.keys()].map((id) => this.removeLink(id)));
     await Promise.all([...this.originators.values()].map((o) => o.close()));
     await Promise.all([...this.standIns.values()].map((s) => s.close()));

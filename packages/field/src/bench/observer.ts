@@ -124,7 +124,10 @@ export class Observer {
       causes: (running && this.causes.get(link.id)) ?? [],
       stops: (running && this.stops.get(link.id)) ?? null,
       side: standIn
-        ? { outputs: standIn.commanded.state, since: standIn.commanded.since, held: standIn.side.held }
+        ? {
+            ...{ outputs: standIn.commanded.state, since: standIn.commanded.since },
+            ...{ held: standIn.side.held, met: standIn.part.held, moves: standIn.moves },
+          }
         : null,
       sideCommand: standIn ? Buffer.from(standIn.commanded.bytes).toString('base64') : '',
       command: running ? Buffer.from(running.command).toString('base64') : '',

@@ -59,7 +59,15 @@ export interface LinkReport extends LinkCounts {
    * The device's own side, of a simulated one: its outputs, since when (ms since 1970), and what a person has it show;
    * null for a real device.
    */
-  side: { outputs: Outputs['state']; since: number; held: { field: string; value: SideValue }[] } | null;
+  side: {
+    outputs: Outputs['state'];
+    since: number;
+    held: { field: string; value: SideValue }[];
+    /** What is done to it by hand, by quantity. */
+    met: Record<string, number>;
+    /** How fast what it drives goes, as one sees it there; null for what moves nothing. */
+    moves: number | null;
+  } | null;
   /** The command as the device has it, base64. */
   sideCommand: string;
   /** Raw bytes, base64. */

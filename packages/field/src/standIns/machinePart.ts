@@ -1,4 +1,4 @@
-import { identifierOf, quantitiesOf, type Device } from '@fadenkreuz/core';
+import { identifierOf, Problem, quantitiesOf, type Device } from '@fadenkreuz/core';
 import type { ConnectionPoint } from '@fadenkreuz/core/devices';
 import type { SimulatedPoint } from '../protocols/driver.js';
 import { LaidOut } from '@fadenkreuz/core/stand-ins';
@@ -8,8 +8,10 @@ import type { MachineAround } from './machineAround.js';
 export class MachinePart {
   private laidOut: LaidOut | undefined;
   /** Identifiers of the quantities that act on its kind, by name. */
-  private readonly meets: ReadonlyMap<string, string>;
-  private readonly quantities: ReadonlySet<string>;
+  private meets: ReadonlyMap<string, string> = new Map();
+  private quantities: ReadonlySet<string> = new Set();
+  /** What a person does to it by hand, by quantity: it stands over what the machine does. */
+  private readonly byHand = new Map<string, number>();
 
   /** Without a machine it acts as on a test bench. */
   constructor(
@@ -17,14 +19,27 @@ export class MachinePart {
     private readonly machine: MachineAround | undefined,
     private readonly points: () => readonly SimulatedPoint[],
   ) {
-    this.meets = new Map(quantitiesOf(device.kind).map(({ name }) => [name, identifierOf(name)]));
-    this.quantities = new Set(this.meets.values());
     this.layOut(device);
   }
 
   /** Takes over another layout. */
-  layOut({ links: [link], description }: Pick<Device, 'links' | 'description'>): void {
-    this.laidOut = link && new LaidOut(link, description);
+  layOut(device: Device): void {
+    const [link] = device.links;
+    this.laidOut = link && new LaidOut(link, device.description);
+    this.meets = new Map(quantitiesOf(device).map(({ name }) => [name, identifierOf(name)]));
+    this.quantities = new Set(this.meets.values());
+  }
+
+  /** What is done to it by hand. */
+  get held(): Record<string, number> {
+    return Object.fromEntries(this.byHand);
+  }
+
+  /** Does something to it from now on; null lets it go. Throws `edit.unknown` for what does not act on it. */
+  hold(quantity: string, value: number | null): void {
+    if (!this.meets.has(quantity)) throw new Problem('edit.unknown', { what: 'quantity', id: quantity });
+    if (value === null) this.byHand.delete(quantity);
+    else this.byHand.set(quantity, value);
   }
 
   join(): void {
@@ -36,6 +51,8 @@ export class MachinePart {
 
   /** What of the machine acts on it; undefined where nothing does. */
   readonly met = (quantity: string): number | undefined => {
+    const hand = this.byHand.get(quantity);
+    if (hand !== undefined) return hand;
     const name = this.meets.get(quantity);
     return name === undefined ? undefined : this.machine?.actsOn(this.device.id).get(name);
   };

@@ -72,8 +72,11 @@ export class StandIn {
   private moving: Promise<void> = Promise.resolve();
   private closed = false;
   private readonly behaviour: Behaviour<unknown>;
-  private readonly part: MachinePart;
+  /** What acts on it. */
+  readonly part: MachinePart;
   private readonly seed: number;
+  /** What is planned of its mechanics and its safety logic now. */
+  private design: Pick<Device, 'train' | 'safety' | 'links'>;
   private state: unknown;
   private readonly points: Points;
   private readonly parameters: DescribedParameters;
@@ -97,6 +100,7 @@ export class StandIn {
     private readonly options: StandInOptions,
   ) {
     const { description } = device;
+    this.design = device;
     const offer = offerOf(device);
     const driver = offer && driverOf(offer.protocol);
     if (!driver) throw new Problem('standIn.none', { device: device.name });
@@ -109,7 +113,8 @@ export class StandIn {
     const { parameters } = this;
     const met = (quantity: string) => this.part.met(quantity);
     const holds = () => this.onLoss === 'hold';
-    this.acts = kind && new RoleDriven(kind, device.links[0]!, description, { met, parameters, holds });
+    const surroundings = { met, parameters, holds, design: () => this.design };
+    this.acts = kind && new RoleDriven(kind, device.links[0]!, description, surroundings);
     this.behaviour = this.acts?.behaviour(() => this.points.all()) ?? plainBehaviour;
     this.addressing = new Addressing(device.address, device.factoryAddress);
     this.part = new MachinePart(device, options.machine, () => this.points.all());
@@ -161,6 +166,7 @@ export class StandIn {
   layOut(device: Device): void {
     const [link] = device.links;
     if (!link) return;
+    this.design = device;
     this.side.layOut(link, device.description, performance.now());
     this.part.layOut(device);
     this.acts?.layOut(link, device.description);
@@ -198,6 +204,12 @@ export class StandIn {
   /** What an observer at the machine would see; for tests and for the command line. */
   get seen(): unknown {
     return this.state;
+  }
+
+  /** How fast what it drives goes, as somebody sees it who stands there; null for what moves nothing. */
+  get moves(): number | null {
+    const speed = this.behaviour.moves?.(this.state);
+    return speed === undefined ? null : Number(speed.toPrecision(4));
   }
 
   /** Its lights. */

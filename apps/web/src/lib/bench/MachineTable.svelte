@@ -27,7 +27,7 @@
     if (name === '') return;
     const [owner, what] = name.split('.').map((part) => identifierOf(part));
     const device = desk.cell.devices.find((d) => identifierOf(d.name) === owner);
-    const unit = (device && quantitiesOf(device.kind).find((q) => identifierOf(q.name) === what)?.unit) ?? '';
+    const unit = (device && quantitiesOf(device).find((q) => identifierOf(q.name) === what)?.unit) ?? '';
     if (desk.edit({ edit: 'machine.add', row: { id: crypto.randomUUID(), name, unit } })) added = '';
   }
 
@@ -35,7 +35,7 @@
   const targets = $derived(
     desk.cell.devices.flatMap((d) => actedOn(d).map((what) => `${identifierOf(d.name)}.${what}`)),
   );
-  const meets = $derived(desk.cell.devices.filter((d) => quantitiesOf(d.kind).length > 0));
+  const meets = $derived(desk.cell.devices.filter((d) => quantitiesOf(d).length > 0));
   let shown = $state('');
   const looked = $derived(desk.cell.devices.find((d) => d.id === shown));
 </script>
@@ -167,7 +167,7 @@
   >
   {#if looked}
     <p class="mt-2 text-sm text-faint">
-      {#each quantitiesOf(looked.kind) as quantity (quantity.name)}
+      {#each quantitiesOf(looked) as quantity (quantity.name)}
         <span class="block"
           ><span class="font-mono">{identifierOf(looked.name)}.{identifierOf(quantity.name)}</span>
           acts on it: {quantity.title}{quantity.unit && `, ${quantity.unit}`}</span
@@ -178,7 +178,7 @@
   {:else if machine.length === 0 && meets.length > 0}
     <p class="mt-2 text-sm text-faint">
       Something may act on {meets
-        .map((d) => `${identifierOf(d.name)}.${identifierOf(quantitiesOf(d.kind)[0]!.name)}`)
+        .map((d) => `${identifierOf(d.name)}.${identifierOf(quantitiesOf(d)[0]!.name)}`)
         .slice(0, 4)
         .join(', ')}.
     </p>

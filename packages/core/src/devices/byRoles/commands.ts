@@ -1,3 +1,6 @@
+import type { Image } from '../../layout/image.js';
+import type { DriveTrain } from '../../motion/driveTrain.js';
+import type { SafetyLogic } from '../../safety/safetyLogic.js';
 import { factsOfRole, type Acting, type Role } from '../../layout/role.js';
 import type { RoleImage, RoleValues } from './roleImage.js';
 
@@ -19,7 +22,17 @@ export interface Around {
   shown(role: Role): readonly number[];
   /** Its outputs stay when the connection is lost or the controller idles, as its description and settings say. */
   holds(): boolean;
+  /** What is planned of its mechanics and of its safety logic. */
+  design?(): Design;
 }
+
+/** What a person has said of a device beside its images. */
+export interface Design {
+  train: DriveTrain | null;
+  safety: SafetyLogic | null;
+  links: readonly { feedback: Image }[];
+}
+export const noDesign: Design = { train: null, safety: null, links: [] };
 
 /** What a device is told, step by step: the values of its commands, and which of them have just been given. */
 export interface Told {
@@ -56,6 +69,8 @@ export interface Told {
   setting(role: Role, number?: number): Setting | undefined;
   /** What a parameter with this role is set to. */
   parameter(role: Role, number?: number): Setting | undefined;
+  /** What is planned of its mechanics and of its safety logic. */
+  design: Design;
 }
 
 /** Commands of an image from step to step. */
@@ -138,6 +153,10 @@ export class Commands implements Told {
 
   get outputsStand(): boolean {
     return this.commanded || !this.owned || this.around.holds();
+  }
+
+  get design(): Design {
+    return this.around.design?.() ?? noDesign;
   }
 
   parameter(role: Role, number?: number): Setting | undefined {

@@ -1,4 +1,6 @@
 import { supervisorStates } from '../driveFacts.js';
+import { ratedTorqueOf } from '../../motion/driveTrain.js';
+import { loadsOf, rpmOf, torqueAt } from '../../motion/loads.js';
 import { clamp, lag, towards } from '../motions.js';
 import type { Told } from './commands.js';
 import { carriesOn, networkGives } from './networkSettings.js';
@@ -35,6 +37,9 @@ interface Drive {
   ramps: { acceleration: number; deceleration: number };
   ownRamps: { acceleration?: number; deceleration?: number };
   runningMs: number;
+  /** Two phases of its motor are crossed; a parameter turns it round. */
+  crossed: boolean;
+  turned: boolean;
 }
 
 const ratedHz = 50;
@@ -120,6 +125,18 @@ const turns = (state: Drive): number => {
 const atSpeed = ({ running, output, reference }: Drive): boolean =>
   running && Math.abs(output - reference) < 0.05;
 
+/** The load of the motor, of its rated torque, by its drive train; undefined where none is said. */
+function loadOf(told: Told, before: number, output: number, seconds: number): number | undefined {
+  const { train } = told.design;
+  const loads = train ? loadsOf(train) : undefined;
+  const rated = loads && ratedTorqueOf(loads.train.motor!);
+  if (!loads || !rated) return undefined;
+  const unitsPerHz = 120 / (loads.train.motor!.poles ?? poles) / rpmOf(loads, 1);
+  const change = seconds > 0 ? (output - before) / seconds : 0;
+  const torque = torqueAt(loads, output * unitsPerHz, change * unitsPerHz);
+  return (torque * (Math.sign(output) || 1)) / rated;
+}
+
 function stateNumber({ faultCode, output, running }: Drive): number {
   if (faultCode) return output === 0 ? supervisorStates.faulted : supervisorStates.faultStop;
   if (running) return supervisorStates.enabled;
@@ -132,7 +149,7 @@ export const drive: RoleBehaviour<Drive> = {
   start: () => ({
     ...{ output: 0, reference: 0, running: false, asked: false, reverse: false, blocked: false },
     ...{ faultCode: 0, controls: false, byNetwork: false, load: usualLoad, slips: false, jammed: false },
-    ...{ current: 0, heat: 0, bus: nominalBus, runningMs: 0 },
+    ...{ current: 0, heat: 0, bus: nominalBus, runningMs: 0, crossed: false, turned: false },
     ...{ ramps: { acceleration: usualRamp, deceleration: usualRamp }, ownRamps: {} },
   }),
   step: (state, told) => {
@@ -163,7 +180,7 @@ export const drive: RoleBehaviour<Drive> = {
     // A drive that has tripped lets its motor coast.
     const output = towards(state.output, target, (before === 0 ? rate : ratedHz) * seconds);
     const met = told.met('load');
-    const load = state.jammed ? jamLoad : (met ?? usualLoad);
+    const load = state.jammed ? jamLoad : (met ?? loadOf(told, state.output, output, seconds) ?? usualLoad);
     const carries = output !== 0 && before === 0;
     const current = lag(state.current, carries ? Math.hypot(magnetising, load) : 0, seconds, 0.08);
     const over = current - 1.2;
@@ -179,6 +196,7 @@ export const drive: RoleBehaviour<Drive> = {
       // After a fault a start that is still set must go first.
       blocked: (faultCode !== 0 || state.blocked) && startIsSet(told),
       runningMs: state.runningMs + (running ? told.elapsedMs : 0),
+      turned: (told.parameter('turning direction')?.value ?? 0) !== 0,
     };
   },
   shows: (state, feedback) => {
@@ -206,6 +224,7 @@ export const drive: RoleBehaviour<Drive> = {
       'operating time': state.runningMs / (feedback.unit('operating time') === 'h' ? 3_600_000 : 1000),
     };
   },
+  moves: (state, { scale }) => turns(state) * scale * (state.crossed ? -1 : 1) * (state.turned ? -1 : 1),
   drive: {
     facts: (s) => ({
       motor: {
@@ -250,6 +269,13 @@ export const drive: RoleBehaviour<Drive> = {
       reset: 'free it, then fault reset and a new start',
       inject: (state) => ({ ...state, jammed: true }),
       clear: (state) => ({ ...state, jammed: false }),
+    },
+    {
+      id: 'crossed',
+      title: 'cross two phases of its motor: it turns the other way round',
+      reset: 'turn its direction round in the drive, or change the two phases',
+      inject: (state) => ({ ...state, crossed: true }),
+      clear: (state) => ({ ...state, crossed: false }),
     },
   ],
   health: ({ faultCode }) => (faultCode === 0 ? 'good' : 'minor'),

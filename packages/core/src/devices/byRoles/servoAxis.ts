@@ -1,6 +1,9 @@
 import { cia402 } from '../../motion/cia402.js';
 import { nextState as profileState } from '../../motion/wordProfile.js';
-import { clamp, glide, lag } from '../motions.js';
+import { ratedTorqueOf } from '../../motion/driveTrain.js';
+import { unitShare } from '../../motion/driveUnits.js';
+import { loadsOf, torqueAt } from '../../motion/loads.js';
+import { clamp, glide, lag, towards } from '../motions.js';
 import type { Told } from './commands.js';
 import type { RoleBehaviour } from './roleBehaviour.js';
 
@@ -29,6 +32,13 @@ interface Axis {
   blocked: boolean;
   /** The machine says what it moves. */
   loaded: boolean;
+  /** N·m that are 100 % of the torque, where its drive train says it. */
+  ratedTorque: number | undefined;
+  /** Its motor is wired, or mounted, the other way round; and a parameter turns it round. */
+  crossed: boolean;
+  turned: boolean;
+  /** Units between its ends, where its setpoint has limits. */
+  ends: { low: number; high: number } | undefined;
 }
 
 /** The states of the profile; the place of each is the number that it shows. */
@@ -36,9 +46,11 @@ const states = ['disabled', 'ready', 'switched on', 'enabled', 'quick stop', 'fa
 
 /** Modes of operation of CiA 402 that are another than positioning (IEC 61800-7-201; from memory). */
 const homingMode = 6;
+const velocityMode = 3;
 /** Where nothing else is said: units of position a second, and a second to that speed. */
 const usualSpeed = 100;
-const stopping = 2000;
+const usualAcceleration = 500;
+const usualStopping = 2000;
 /** Following error and loss of the network, as codes of CiA 402 (IEC 61800-7-201; from memory). */
 const axisFaults = { following: 0x8611, linkLoss: 0x7510 } as const;
 /** How near to its target counts as there: exactly, or behind a mass. */
@@ -71,7 +83,13 @@ function setpoint(axis: Axis, told: Told): Partial<Axis> {
   const takes = byStrobe ? told.given('setpoint strobe', 'rising edge') : told.commanded;
   const strobe = told.on('setpoint strobe');
   const needsHome = values.has('operating mode');
-  if (axis.state !== 'enabled' || axis.mode === homingMode || (needsHome && !axis.homed) || !takes)
+  if (
+    axis.state !== 'enabled' ||
+    axis.mode === homingMode ||
+    axis.mode === velocityMode ||
+    (needsHome && !axis.homed) ||
+    !takes
+  )
     return { acknowledged: strobe && axis.acknowledged };
   const wanted = (values.number('position setpoint') ?? 0) + (told.on('relative setpoint') ? axis.target : 0);
   const { low, high } = values.range('position setpoint') ?? { low: wanted, high: wanted };
@@ -84,6 +102,26 @@ function setpoint(axis: Axis, told: Told): Partial<Axis> {
   };
 }
 
+/** One step towards the velocity that is commanded. */
+function atVelocity(
+  { position, speed }: { position: number; speed: number },
+  told: Told,
+  seconds: number,
+): { position: number; speed: number } {
+  const wanted = told.number('velocity') ?? 0;
+  const acceleration = Math.abs(told.setting('acceleration')?.value ?? 0) || usualAcceleration;
+  const next = towards(speed, wanted, acceleration * seconds);
+  return { position: position + ((speed + next) / 2) * seconds, speed: next };
+}
+
+/** Torque in the unit of its field: per cent of the rated one, or N·m and the like. */
+function torqueIn(unit: string, { torque, ratedTorque }: Axis): number {
+  const share = unit === '%' ? undefined : unitShare(unit);
+  return ratedTorque === undefined || share === undefined || unit === ''
+    ? torque
+    : (torque * ratedTorque) / 100 / share;
+}
+
 export const servoAxis: RoleBehaviour<Axis> = {
   title: 'an axis: goes to its position setpoint',
   acts: ['position setpoint', 'home'],
@@ -91,7 +129,8 @@ export const servoAxis: RoleBehaviour<Axis> = {
     ...{ state: 'disabled', move: undefined, position: 0, velocity: 0, target: 0, torque: 0, mode: 0 },
     limits: { speed: usualSpeed, acceleration: usualSpeed },
     ...{ homed: false, homing: false, acknowledged: false, limited: false, faultCode: 0 },
-    ...{ blocked: false, loaded: false },
+    ...{ blocked: false, loaded: false, ratedTorque: undefined, crossed: false, turned: false },
+    ends: undefined,
   }),
   step: (before, told) => {
     const seconds = told.elapsedMs / 1000;
@@ -122,34 +161,52 @@ export const servoAxis: RoleBehaviour<Axis> = {
     }
     if (!enabled) axis = { ...axis, homing: false };
     const stops = !enabled || told.on('stop') || told.on('hold');
+    const { train } = told.design;
+    const unit = unitShare(told.values.unit('position setpoint')) ?? 1;
+    const stopping = train?.quickStop ? train.quickStop / unit : usualStopping;
     const aim = stops ? at.position + (Math.sign(at.speed) * at.speed ** 2) / (2 * stopping) : axis.target;
     const limits = stops ? { speed: Math.abs(at.speed), acceleration: stopping } : axis.limits;
     const moves = (enabled || Math.abs(at.speed) > 1) && !axis.blocked;
-    const move = moves ? glide(at, aim, limits, seconds) : { position: at.position, speed: 0 };
+    const move =
+      enabled && !stops && !axis.blocked && axis.mode === velocityMode
+        ? atVelocity(at, told, seconds)
+        : moves
+          ? glide(at, aim, limits, seconds)
+          : { position: at.position, speed: 0 };
+    if (axis.mode === velocityMode) axis = { ...axis, target: move.position };
 
     // Behind the command what it moves follows like a spring that its mass stretches.
     const load = told.met('load');
     const mass = balanced + (load ?? 0);
+    const loads = train ? loadsOf(train) : undefined;
+    const rated = loads && ratedTorqueOf(loads.train.motor!);
+    const follows = load !== undefined && !loads;
     const position =
-      load === undefined || axis.blocked
+      !follows || axis.blocked
         ? move.position
         : lag(axis.position, move.position, seconds, 0.004 + mass / 20_000);
     const velocity = seconds > 0 ? (position - axis.position) / seconds : 0;
     const force = (mass * (move.speed - at.speed)) / Math.max(seconds, 1e-3);
-    const torque = load === undefined ? idleTorque : load * torquePerLoad + force * torquePerForce;
+    const asked =
+      loads && rated
+        ? (100 * torqueAt(loads, move.speed * unit, ((move.speed - at.speed) / seconds) * unit, load)) / rated
+        : undefined;
+    const torque = asked ?? (load === undefined ? idleTorque : load * torquePerLoad + force * torquePerForce);
     const stuck = enabled && axis.blocked && Math.abs(axis.target - position) > near(axis.loaded);
-    const arrived = axis.homing && Math.abs(position) < near(load !== undefined) && move.speed === 0;
+    const arrived = axis.homing && Math.abs(position) < near(follows) && move.speed === 0;
     return {
       ...axis,
-      ...{ move, position, loaded: load !== undefined },
-      velocity: load === undefined ? move.speed : lag(axis.velocity, velocity, seconds, 0.02),
+      ...{ move, position, loaded: follows, ratedTorque: rated },
+      turned: (told.parameter('turning direction')?.value ?? 0) !== 0,
+      ends: told.values.range('position setpoint'),
+      velocity: !follows ? move.speed : lag(axis.velocity, velocity, seconds, 0.02),
       torque: enabled ? clamp(lag(axis.torque, torque, seconds, 0.01), -300, 300) : 0,
       homed: axis.homed || arrived,
       homing: axis.homing && !arrived,
       ...(stuck ? { state: 'fault', faultCode: axisFaults.following } : {}),
     };
   },
-  shows: (axis) => {
+  shows: (axis, feedback) => {
     const { state, position, target, move, homing, faultCode } = axis;
     const enabled = state === 'enabled';
     const on = enabled || state === 'switched on' || state === 'quick stop';
@@ -177,9 +234,13 @@ export const servoAxis: RoleBehaviour<Axis> = {
       'position actual': position,
       'position lag': (move?.position ?? position) - position,
       'speed actual': axis.velocity,
-      'torque actual': axis.torque,
+      'torque actual': torqueIn(feedback.unit('torque actual'), axis),
+      'limit positive': axis.ends !== undefined && position >= axis.ends.high,
+      'limit negative': axis.ends !== undefined && position <= axis.ends.low,
     };
   },
+  moves: (axis, { scale }) =>
+    (axis.move?.speed ?? 0) * scale * (axis.crossed ? -1 : 1) * (axis.turned ? -1 : 1),
   faults: [
     {
       id: 'blocked',
@@ -187,6 +248,13 @@ export const servoAxis: RoleBehaviour<Axis> = {
       reset: 'free it, then fault reset and enable',
       inject: (state) => ({ ...state, blocked: true }),
       clear: (state) => ({ ...state, blocked: false }),
+    },
+    {
+      id: 'crossed',
+      title: 'mount its motor the other way round: it moves against what it counts',
+      reset: 'turn its direction round in the drive, or mount it again',
+      inject: (state) => ({ ...state, crossed: true }),
+      clear: (state) => ({ ...state, crossed: false }),
     },
   ],
   health: ({ state }) => (state === 'fault' ? 'minor' : 'good'),

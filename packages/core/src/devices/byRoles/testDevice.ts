@@ -1,11 +1,16 @@
 import type { Role } from '../../layout/role.js';
-import { Commands } from './commands.js';
+import { Commands, noDesign, type Design } from './commands.js';
 import type { RoleBehaviour } from './roleBehaviour.js';
 import { RoleImage, type Shown } from './roleImage.js';
 import type { Laid } from './testLayouts.js';
 
 /** For tests: a device on two images, driven step by step; its images are there to be looked at. */
-export function driven<S>(kind: RoleBehaviour<S>, laid: Laid, met: Record<string, number> = {}) {
+export function driven<S>(
+  kind: RoleBehaviour<S>,
+  laid: Laid,
+  met: Record<string, number> = {},
+  design: Design = noDesign,
+) {
   const command = new RoleImage(laid.command);
   const feedback = new RoleImage(laid.feedback);
   const commands = new Commands(command, {
@@ -13,11 +18,16 @@ export function driven<S>(kind: RoleBehaviour<S>, laid: Laid, met: Record<string
     set: () => undefined,
     shown: (role) => feedback.numbers(role),
     holds: () => false,
+    design: () => design,
   });
   let state = kind.start();
   const shown = (role: Role, n = 1) =>
     feedback.text(role) ?? feedback.bit(role, n) ?? feedback.number(role, n);
   const one = {
+    /** What happens in the device itself. */
+    get state() {
+      return state;
+    },
     /** Sets commands, lets some time pass in steps of 20 ms, and gives what it shows then. */
     after(ms: number, told: Partial<Record<Role, Shown>> = {}, commanded = true) {
       command.show({ ...atRest, ...told });

@@ -17,6 +17,7 @@ import * as acting from './018_acting.js';
 import * as cellTimes from './019_cell_times.js';
 import * as plannedValues from './020_planned_values.js';
 import * as exchanges from './021_exchanges.js';
+import * as driveTrains from './022_drive_trains.js';
 import * as sourceNames from './015_source_names.js';
 import * as times from './014_times.js';
 import * as directAddresses from './013_direct_addresses.js';
@@ -43,6 +44,7 @@ const migrations: Record<string, Knex.Migration> = {
   '019_cell_times': cellTimes,
   '020_planned_values': plannedValues,
   '021_exchanges': exchanges,
+  '022_drive_trains': driveTrains,
 };
 
 /** The migrations in their order; listed here because they are bundled, not read from a folder. */

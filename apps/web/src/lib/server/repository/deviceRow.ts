@@ -31,6 +31,8 @@ export interface DeviceRow {
   shortest_update: number | null;
   lights: Description['lights'];
   beam: Device['beam'];
+  train: Device['train'];
+  safety: Device['safety'];
 }
 
 /** The description of a device; the same id. */
@@ -86,6 +88,8 @@ export function toDeviceRow(device: Device, position: number): DeviceRow {
     shortest_update: device.description.limits.update,
     lights: device.description.lights,
     beam: device.beam,
+    train: device.train,
+    safety: device.safety,
   };
 }
 
@@ -127,5 +131,7 @@ export const toDevice = (
   simulated: d.simulated ?? false,
   orderSelectable: d.order_selectable,
   beam: d.beam ?? { leftOut: [], own: [] },
+  train: d.train ?? null,
+  safety: d.safety ?? null,
   links,
 });

@@ -5,6 +5,7 @@ import { getServices } from '../../../../lib/server/services.js';
 /** What the agent does on request; it checks the bodies itself. */
 const actions = [
   ...['arm', 'here', 'rest', 'after', 'run', 'write', 'bytes', 'command', 'inject', 'clear', 'side', 'seen'],
+  ...['move', 'hold', 'let-go', 'met'],
   ...['run-exchange', 'release-exchange', 'stop-exchange'],
 ];
 

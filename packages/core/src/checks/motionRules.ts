@@ -1,0 +1,71 @@
+import type { Device } from '../cell/model.js';
+import type { Code } from '../messages/facts.js';
+import { finding, type Finding, type Severity } from '../messages/finding.js';
+import { strayed } from '../motion/following.js';
+import { figuresOf, type TrainFlaw, type TrainWarning } from '../motion/startUp.js';
+import type { Rule } from './rule.js';
+
+/** What is wrong with drive trains. */
+
+type FlawCode = Extract<Code, `train.${string}`>;
+const wording: Readonly<
+  Record<
+    TrainWarning,
+    {
+      code: Exclude<FlawCode, 'train.nameplateLocked' | 'train.scaleStrayed'>;
+      unit: string;
+      severity: Severity;
+    }
+  >
+> = {
+  'inertia ratio': { code: 'train.inertiaRatio', unit: '', severity: 'warning' },
+  'rms torque': { code: 'train.rmsTorque', unit: 'N·m', severity: 'error' },
+  'peak torque': { code: 'train.peakTorque', unit: 'N·m', severity: 'error' },
+  speed: { code: 'train.speed', unit: 'rpm', severity: 'error' },
+  'field weakening': { code: 'train.fieldWeakening', unit: 'rpm', severity: 'notice' },
+  coupling: { code: 'train.coupling', unit: 'N·m', severity: 'error' },
+  brake: { code: 'train.brake', unit: 'N·m', severity: 'error' },
+  'resistor missing': { code: 'train.resistorMissing', unit: 'J', severity: 'warning' },
+  'resistor resistance': { code: 'train.resistorResistance', unit: 'Ω', severity: 'warning' },
+  'resistor power': { code: 'train.resistorPower', unit: 'W', severity: 'warning' },
+  'encoder overflow': { code: 'train.encoderOverflow', unit: 'units', severity: 'error' },
+  'modulo drifts': { code: 'train.moduloDrifts', unit: '', severity: 'error' },
+  'units lose resolution': { code: 'train.unitsCoarse', unit: 'mm', severity: 'notice' },
+};
+
+const said = (value: number, unit: string) => `${Number(value.toPrecision(4))}${unit ? ` ${unit}` : ''}`;
+
+/** A flaw of a train as a finding of its device. */
+export function flawFinding(device: Pick<Device, 'id' | 'name'>, { id, is, may }: TrainFlaw): Finding {
+  const { code, unit, severity } = wording[id];
+  const facts = { device: device.name, is: said(is, unit), may: said(may, unit) };
+  return finding(code, severity, { device: device.id }, facts);
+}
+
+const judged = new WeakMap<Device, Finding[]>();
+
+/** What the moves of a train ask too much of, and fields that follow it no more. */
+export const trainsWrong: Rule = ({ devices }) =>
+  devices.flatMap((device) => {
+    if (!device.train) return [];
+    const before = judged.get(device);
+    if (before) return before;
+    const fields = device.links.flatMap((link) => [...link.command.fields, ...link.feedback.fields]);
+    const found = [
+      ...(figuresOf(device.train, fields)?.flaws ?? []).map((flaw) => flawFinding(device, flaw)),
+      ...strayed(device).map(({ name, id }) =>
+        finding(
+          'train.scaleStrayed',
+          'warning',
+          { device: device.id, field: id },
+          { device: device.name, field: name },
+          {
+            title: 'Take the scale of the train',
+            edit: { edit: 'device.set', device: device.id, set: { train: device.train } },
+          },
+        ),
+      ),
+    ];
+    judged.set(device, found);
+    return found;
+  });

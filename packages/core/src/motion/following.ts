@@ -1,0 +1,78 @@
+import type { DriveTrain, Follows } from './driveTrain.js';
+import type { Field } from '../layout/field.js';
+import type { Image } from '../layout/image.js';
+import { factsOfRole, type Role } from '../layout/role.js';
+import { ratio } from '../layout/ratio.js';
+import { ratioText, unitScaling, type UnitScaling } from './mechanics.js';
+
+/** Fields whose scale is what the mechanics make of what they count, and changes when the mechanics do. */
+
+/** The scaling of a train; undefined while its output is not said, and 1 increment where it has no encoder. */
+export function scalingOf({ output, encoder, gear, reversed }: DriveTrain): UnitScaling | undefined {
+  if (!output) return undefined;
+  return unitScaling({ increments: encoder?.increments ?? '1', gear, output, reversed });
+}
+
+/** The scale of a field that follows; undefined where the train does not say enough. */
+export function followedScale(
+  train: DriveTrain,
+  { counts, places }: Follows,
+): { factor: string; unit: string } | undefined {
+  const scaling = scalingOf(train);
+  if (!scaling || (counts !== 'rpm' && !train.encoder)) return undefined;
+  const one = counts === 'rpm' ? scaling.perRpm : scaling.perIncrement;
+  const unit = { increments: '', 'increments/s': '/s', rpm: '/s', 'increments/s²': '/s²' }[counts];
+  return { factor: ratioText(one.div(ratio(String(10 ** places)))), unit: scaling.unit + unit };
+}
+
+/** Roles whose fields may follow, and what they usually count. */
+export const followingRoles: Readonly<Partial<Record<Role, Follows['counts']>>> = {
+  'position setpoint': 'increments',
+  'position actual': 'increments',
+  'position lag': 'increments',
+  velocity: 'increments/s',
+  'speed reference': 'rpm',
+  'speed actual': 'increments/s',
+  acceleration: 'increments/s²',
+  deceleration: 'increments/s²',
+};
+
+const followed = (field: Field, train: DriveTrain): Field => {
+  const follows = field.role && train.follows.find(({ role }) => role === field.role!.is);
+  const scale = follows && followedScale(train, follows);
+  if (!scale || factsOfRole(field.role!.is).reads !== 'number') return field;
+  if (field.scale?.factor === scale.factor && field.scale.offset === '0' && field.unit === scale.unit)
+    return field;
+  return { ...field, scale: { factor: scale.factor, offset: '0' }, unit: scale.unit };
+};
+
+/** As much of a device as has fields. */
+interface Trained {
+  train: DriveTrain | null;
+  links: readonly { command: Image; feedback: Image }[];
+}
+
+/** The device with the scales that follow from its train; the same value where nothing changes. */
+export function withFollowedScales<D extends Trained>(device: D): D {
+  const { train } = device;
+  if (!train || train.follows.length === 0) return device;
+  const image = <I extends Image>(one: I): I => {
+    const fields = one.fields.map((field) => followed(field, train));
+    return fields.every((field, i) => field === one.fields[i]) ? one : { ...one, fields };
+  };
+  const links = device.links.map((link) => {
+    const [command, feedback] = [image(link.command), image(link.feedback)];
+    return command === link.command && feedback === link.feedback ? link : { ...link, command, feedback };
+  });
+  return links.every((link, i) => link === device.links[i]) ? device : { ...device, links };
+}
+
+/** Fields with a role that follows, but with another scale: somebody changed it by hand. */
+export const strayed = (device: Trained): Field[] => {
+  const kept = withFollowedScales(device);
+  return device.links.flatMap((link, i) =>
+    (['command', 'feedback'] as const).flatMap((side) =>
+      link[side].fields.filter((field, n) => field !== kept.links[i]![side].fields[n]),
+    ),
+  );
+};

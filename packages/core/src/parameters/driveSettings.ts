@@ -1,0 +1,97 @@
+import type { DriveTrain } from '../motion/driveTrain.js';
+import type { Parameter } from '../devices/parameter.js';
+import { ratio } from '../layout/ratio.js';
+import type { Role } from '../layout/role.js';
+import { Fraction } from 'fraction.js';
+import { ratedShare, unitShare } from '../motion/driveUnits.js';
+import { feedOf } from '../motion/mechanics.js';
+import { roledParameters } from './nameplate.js';
+
+/** A value that follows from the train for a parameter of the drive, and why. */
+export interface DriveSetting {
+  parameter: Parameter;
+  /** As a person would write it, in the unit of the parameter. */
+  value: string;
+  reason: string;
+}
+
+/** A value in units of the train, and the reason for it. */
+type Wanted = readonly [value: number | Fraction, reason: string];
+
+const shown = (value: number | Fraction): string => String(Number(value.valueOf().toPrecision(7)));
+
+function wanted(train: DriveTrain): Partial<Record<Role, Wanted>> {
+  const { motor, encoder, gear, output, reversed, modulo, moves, quickStop } = train;
+  const out: Partial<Record<Role, Wanted>> = {};
+  const take = (role: Role, value: number | null | undefined, reason: string) => {
+    if (value !== null && value !== undefined) out[role] = [value, reason];
+  };
+  // What the device itself said needs no writing.
+  if (motor && motor.from !== 'nameplate') {
+    take('rated power', motor.ratedPower, 'as on the nameplate of the motor');
+    take('rated speed', motor.ratedSpeed, 'as on the nameplate of the motor');
+    take('rated torque', motor.ratedTorque, 'as on the nameplate of the motor');
+    take('peak torque', motor.peakTorque, 'as on the nameplate of the motor');
+    take('rated current', motor.ratedCurrent, 'as on the nameplate of the motor');
+    take('rated voltage', motor.ratedVoltage, 'as on the nameplate of the motor');
+    take('rated frequency', motor.ratedFrequency, 'as on the nameplate of the motor');
+    take('rotor inertia', motor.inertia, 'as on the nameplate of the motor');
+    take('poles', motor.poles, 'as on the nameplate of the motor');
+    take('pole pairs', motor.poles === null ? null : motor.poles / 2, `${motor.poles ?? ''} poles`);
+    if (encoder) {
+      take('encoder increments', Number(encoder.increments), 'of the encoder');
+      if (encoder.type === 'absolute') take('encoder turns', encoder.turns, 'of the encoder');
+    }
+  }
+  // A gear of 7.5 : 1 is 15 : 2, as drives want it.
+  const turns = ratio(gear.motor).div(ratio(gear.shaft));
+  out['gear motor revolutions'] = [new Fraction(turns.n), `gear ${gear.motor} : ${gear.shaft}`];
+  out['gear shaft revolutions'] = [new Fraction(turns.d), `gear ${gear.motor} : ${gear.shaft}`];
+  if (output) {
+    const { feed, unit } = feedOf(output);
+    out['feed constant'] = [feed, `one revolution of the shaft is ${shown(feed)} ${unit}`];
+  }
+  take(
+    'turning direction',
+    reversed ? 1 : 0,
+    reversed ? 'it counts against the motor' : 'it counts as the motor turns',
+  );
+  if (modulo) out['modulo range'] = [ratio(modulo), `it begins anew after ${modulo}`];
+  if (moves.length > 0) {
+    const most = Math.max(...moves.flatMap((m) => [m.acceleration, m.deceleration]));
+    take('largest acceleration', Math.max(most, quickStop ?? 0), 'the greatest of moves and quick stop');
+    take('highest speed', Math.max(...moves.map((m) => m.velocity)), 'the fastest of the moves');
+  }
+  take('quick stop deceleration', quickStop, 'the quick stop of the train');
+  return out;
+}
+
+/** Of a turning direction or the like, whose unit is none: it is written as it is. */
+const ownUnit = (parameter: Parameter): number | undefined =>
+  unitShare(parameter.unit) ?? ratedShare(parameter.unit);
+
+/** The nearest value that the parameter can hold, as it is typed. */
+function typed({ scale, type }: Parameter, value: Fraction): string {
+  const step = scale
+    ? ratio(scale.factor)
+    : type.startsWith('R') || type.startsWith('LR')
+      ? null
+      : new Fraction(1);
+  if (!step) return shown(value);
+  const steps = value.div(step).round();
+  return shown(steps.mul(step));
+}
+
+/** What follows for the parameters that the drive has, in the order in which it has them. */
+export function driveSettings(train: DriveTrain, parameters: readonly Parameter[]): DriveSetting[] {
+  const values = wanted(train);
+  const roled = roledParameters(parameters);
+  return [...roled].flatMap(([role, parameter]) => {
+    const [value, reason] = values[role] ?? [];
+    const share = ownUnit(parameter);
+    if (value === undefined || reason === undefined || share === undefined || parameter.access === 'read')
+      return [];
+    const exact = (value instanceof Fraction ? value : new Fraction(value)).div(share);
+    return [{ parameter, value: typed(parameter, exact), reason }];
+  });
+}
