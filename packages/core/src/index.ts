@@ -30,6 +30,52 @@ export type { WordProfile } from './motion/wordProfile.js';
 export { exactRatio, moduloIncrements, ratioText, scaleThrough, unitScaling } from './motion/mechanics.js';
 export type { UnitScaling } from './motion/mechanics.js';
 export type { Output as MotionOutput } from './motion/driveTrain.js';
+export {
+  blankMotor,
+  counted,
+  DriveTrain,
+  emptyTrain,
+  Motor,
+  Move,
+  ratedTorqueOf,
+  type Follows,
+} from './motion/driveTrain.js';
+export { followedScale, followingRoles, scalingOf, strayed } from './motion/following.js';
+export { brakingOf, rpmOf, stoppingOf, torqueAt, type CycleLoads, type Loads } from './motion/loads.js';
+export { momentOf, moveProfile, type MoveProfile } from './motion/moves.js';
+export {
+  askedFor,
+  controlModeOf,
+  figuresOf,
+  travelOf,
+  startUpSteps,
+  torqueLimits,
+  type StartUpStep,
+  type TrainFigures,
+} from './motion/startUp.js';
+export { nameplateParameters, withNameplate } from './parameters/nameplate.js';
+export { driveSettings, type DriveSetting } from './parameters/driveSettings.js';
+export { flawFinding } from './checks/motionRules.js';
+export { approvalStands, contentHash } from './safety/approval.js';
+export {
+  blockKinds,
+  blockKindOf,
+  objectSeen,
+  restingInput,
+  wiresOf,
+  type InputNow,
+} from './safety/blocks.js';
+export { meaningOf, statusMeaning } from './safety/meaning.js';
+export { SafetyRun } from './safety/network.js';
+export { byteOf, feedbackOf, placedBits, signalAt } from './safety/placement.js';
+export {
+  emptyLogic,
+  LogicBlock,
+  SafetyLogic,
+  StatusBit,
+  type BlockType,
+  type Wire as LogicWire,
+} from './safety/safetyLogic.js';
 export { standardLayouts } from './motion/standardLayouts.js';
 export type { StandardLayout } from './motion/standardLayouts.js';
 export { BeamChanges, OwnCondition } from './cell/beamChanges.js';

@@ -1,6 +1,7 @@
 import type { Device } from '../cell/model.js';
 import type { Condition, Exchange, Order, Place } from '../cell/exchange.js';
 import { ratioNumber } from '../layout/ratio.js';
+import type { Role } from '../layout/role.js';
 import { signalsOf } from '../layout/signals.js';
 import { Builder } from './builder.js';
 import { rangeIn } from './images.js';
@@ -48,11 +49,13 @@ function counter(): () => string {
   return () => `s${(count += 1)}`;
 }
 
+/** The command signal with a role, and the least and the greatest value that it holds. */
+function signalOf(device: Device, role: Role) {
+  const signal = device.links.flatMap((link) => signalsOf(link.command)).find((one) => one.role?.is === role);
+  return signal && { signal, range: rangeIn(signal) };
+}
 const unitOf = (device: Device, role: 'velocity' | 'speed reference'): string =>
-  device.links
-    .flatMap((link) => link.command.fields)
-    .find((field) => field.role?.is === role)
-    ?.unit.trim() ?? '';
+  signalOf(device, role)?.signal.unit.trim() ?? '';
 
 const limitOf = (device: Device, unit: string): number => {
   const usual = usualLimits[unit.toLowerCase()] ?? 10;
@@ -81,7 +84,8 @@ const stands = (b: Builder, values: Parameters<Builder['orders']>[0]): Condition
 /** Undefined for a device that has nothing to be moved by. */
 export function manualWayOf(device: Device): ManualWay | undefined {
   const b = new Builder(device, counter());
-  if (b.commands('operating mode', 'velocity', 'enable')) return byVelocity(b);
+  const signed = (signalOf(device, 'velocity')?.range.least ?? 0) < 0;
+  if (signed && b.commands('operating mode', 'enable')) return byVelocity(b);
   if (b.commands('speed reference') && startBit(b)) return bySpeed(b);
   if (b.commands('position setpoint', 'setpoint strobe')) return bySetpoints(b);
   return undefined;
@@ -145,6 +149,8 @@ function bySpeed(b: Builder): ManualWay {
 /** A setpoint far away, and a halt when it is let go. */
 function bySetpoints(b: Builder): ManualWay {
   const unit = unitOf(b.device, 'velocity');
+  // Where it can be homed, a setpoint is ignored before.
+  const homed = manualHome(b.device) ? b.waits({ homed: true }) : [];
   // What was held goes on to where it went when it is let go: its enable is taken first, and with it its target.
   b.step('take the target back', {
     orders: b.orders({
@@ -163,7 +169,13 @@ function bySetpoints(b: Builder): ManualWay {
       ...b.waits({ enabled: true, 'mode shown': positioning }),
       ...stands(b, { 'operating mode': positioning, hold: false, stop: false, 'quick stop': false }),
     ],
-    prepare: exchangeOf(b, 'ready to be moved'),
+    prepare: {
+      ...exchangeOf(b, 'ready to be moved'),
+      preconditions: homed.map((condition) => ({
+        condition,
+        reason: `${b.device.name} is not homed: home it first, its setpoints are ignored.`,
+      })),
+    },
     run: (speed) => [
       ...b.orders({ hold: false, stop: false, 'quick stop': false }),
       ...b.orders({ 'position setpoint': speed < 0 ? far.low : far.high, velocity: Math.abs(speed) }),
@@ -176,12 +188,10 @@ function bySetpoints(b: Builder): ManualWay {
 
 /** The ends of a setpoint's range: its limits, as far as its field holds them. */
 function farEnds(device: Device): { low: number; high: number } {
-  const signal = device.links
-    .flatMap((link) => signalsOf(link.command))
-    .find((one) => one.role?.is === 'position setpoint');
-  if (!signal) return { low: 0, high: 0 };
-  const { least, greatest } = rangeIn(signal);
-  const { minimum, maximum } = signal.limits ?? {};
+  const found = signalOf(device, 'position setpoint');
+  if (!found) return { low: 0, high: 0 };
+  const { least, greatest } = found.range;
+  const { minimum, maximum } = found.signal.limits ?? {};
   return {
     low: Math.max(minimum ? ratioNumber(minimum) : -furthest, least),
     high: Math.min(maximum ? ratioNumber(maximum) : furthest, greatest),

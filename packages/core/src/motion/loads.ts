@@ -1,7 +1,7 @@
 import type { DriveTrain, Move } from './driveTrain.js';
 import { ratioNumber } from '../layout/ratio.js';
 import { feedOf } from './mechanics.js';
-import { profileOf, within, type MoveProfile, type Segment } from './moves.js';
+import { moveProfile, within, type MoveProfile, type Segment } from './moves.js';
 
 /**
  * What a motor must do for the moves of its axis: moments of inertia at its shaft, torque, power, energy that comes
@@ -215,7 +215,7 @@ export function cycleOf(loads: Loads, moves: readonly Move[]): CycleLoads {
   };
   let [squares, turned, braking] = [0, 0, 0];
   for (const move of moves) {
-    const profile = profileOf(move);
+    const profile = moveProfile(move);
     out.moves.push({ profile, begin: out.lasts, carries: move.carries });
     for (const piece of piecesOf(loads, profile, move.carries)) {
       const { from, to } = piece;

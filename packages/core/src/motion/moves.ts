@@ -83,7 +83,7 @@ function rampPieces(
 }
 
 /** The move with the shortest time within its limits, which are above 0. */
-export function profileOf(limits: MoveLimits): MoveProfile {
+export function moveProfile(limits: MoveLimits): MoveProfile {
   const { distance, acceleration, deceleration, jerk } = limits;
   const way = Math.abs(distance);
   if (way === 0) return { segments: [], lasts: 0, peakVelocity: 0, peakAcceleration: 0 };

@@ -154,7 +154,7 @@ function unitFlaws(train: DriveTrain, fields: readonly Field[]): TrainFlaw[] {
   const scaling = train.encoder && scalingOf(train);
   if (!scaling || !train.encoder) return [];
   const flaws: TrainFlaw[] = [];
-  const way = reachOf(train);
+  const way = travelOf(train);
   const greatest = scaling.range.greatest.valueOf();
   if (way > greatest) flaws.push({ id: 'encoder overflow', is: way, may: greatest });
   if (train.encoder.type === 'absolute' && train.modulo === null) {
@@ -178,7 +178,7 @@ function unitFlaws(train: DriveTrain, fields: readonly Field[]): TrainFlaw[] {
 }
 
 /** Units between the ends of all moves of a train, one after the other. */
-export function reachOf({ moves }: DriveTrain): number {
+export function travelOf({ moves }: DriveTrain): number {
   let [at, low, high] = [0, 0, 0];
   for (const { distance } of moves) {
     at += distance;

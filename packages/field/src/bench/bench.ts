@@ -366,7 +366,7 @@ export class Bench {
    * `edit.unknown`, `fault.noStandIn`.
    */
   setMet(deviceId: string, quantity: string, value: number | null): void {
-    this.struckAt(deviceId).standIn.part.hold(quantity, value);
+    this.struckAt(deviceId).standIn.meet(quantity, value);
   }
 
   /** Takes over what somebody sees of the lights of a real device. Throws `edit.unknown`. */

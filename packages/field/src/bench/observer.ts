@@ -126,7 +126,7 @@ export class Observer {
       side: standIn
         ? {
             ...{ outputs: standIn.commanded.state, since: standIn.commanded.since },
-            ...{ held: standIn.side.held, met: standIn.part.held, moves: standIn.moves },
+            ...{ held: standIn.side.held, met: standIn.met, moves: standIn.moves },
           }
         : null,
       sideCommand: standIn ? Buffer.from(standIn.commanded.bytes).toString('base64') : '',

@@ -163,6 +163,7 @@ export class ManualDesk {
   private goOn(moved: Moved, now: number): void {
     const { run, status } = moved;
     try {
+      for (const link of moved.images.commanded) this.linkBytes(link);
       run?.scan(now);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
@@ -202,7 +203,11 @@ export class ManualDesk {
 
   private wire(moved: Moved, now: number): void {
     const { letGo, status } = moved;
-    if (!letGo || this.sentBy(moved) === letGo.sent) return;
+    if (!letGo) return;
+    // A lost link has forgotten all commands, and its device has its own reaction.
+    const stands = moved.images.commanded.every(({ id }) => this.options.linkOf(id)?.state === 'open');
+    if (!stands) moved.letGo = undefined;
+    if (!stands || this.sentBy(moved) === letGo.sent) return;
     status.wireMs = Math.round((now - letGo.at) * 10) / 10;
     moved.letGo = undefined;
     this.options.onRest?.(moved.device, status);

@@ -72,8 +72,7 @@ export class StandIn {
   private moving: Promise<void> = Promise.resolve();
   private closed = false;
   private readonly behaviour: Behaviour<unknown>;
-  /** What acts on it. */
-  readonly part: MachinePart;
+  private readonly part: MachinePart;
   private readonly seed: number;
   /** What is planned of its mechanics and its safety logic now. */
   private design: Pick<Device, 'train' | 'safety' | 'links'>;
@@ -204,6 +203,15 @@ export class StandIn {
   /** What an observer at the machine would see; for tests and for the command line. */
   get seen(): unknown {
     return this.state;
+  }
+
+  /** What is done to it by hand, by quantity. */
+  get met(): Record<string, number> {
+    return this.part.held;
+  }
+  /** Does something to it, as the machine around it would; null lets it go. Throws `edit.unknown`. */
+  meet(quantity: string, value: number | null): void {
+    this.part.hold(quantity, value);
   }
 
   /** How fast what it drives goes, as somebody sees it who stands there; null for what moves nothing. */

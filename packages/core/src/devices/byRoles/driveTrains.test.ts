@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { DriveTrain, ratedTorqueOf } from '../../motion/driveTrain.js';
 import { cycleOf, holdingTorque, loadsOf, rpmOf, stoppingOf, torqueAt } from '../../motion/loads.js';
-import { profileOf } from '../../motion/moves.js';
+import { moveProfile } from '../../motion/moves.js';
 import { noDesign } from './commands.js';
 import { drive } from './drive.js';
 import { lightCurtain } from './lightCurtain.js';
@@ -79,7 +79,7 @@ describe('a servo axis with a train, on any layout', () => {
             ...{ distance: told('position setpoint'), velocity: told('velocity'), jerk: null },
             ...{ acceleration: told('acceleration'), deceleration: told('acceleration') },
           };
-          const predicted = profileOf(limits);
+          const predicted = moveProfile(limits);
           const rated = ratedTorqueOf(train.motor!)!;
           const high = (100 * torqueAt(loads, 1, limits.acceleration)) / rated;
           const low = (100 * torqueAt(loads, 1, -limits.acceleration)) / rated;
