@@ -41,6 +41,7 @@ export {
   type Follows,
 } from './motion/driveTrain.js';
 export { followedScale, followingRoles, scalingOf, strayed } from './motion/following.js';
+export { gearLibrary, motorLibrary, readMotors } from './motion/library.js';
 export { brakingOf, rpmOf, stoppingOf, torqueAt, type CycleLoads, type Loads } from './motion/loads.js';
 export { momentOf, moveProfile, type MoveProfile } from './motion/moves.js';
 export {
@@ -55,6 +56,7 @@ export {
 } from './motion/startUp.js';
 export { nameplateParameters, withNameplate } from './parameters/nameplate.js';
 export { driveSettings, type DriveSetting } from './parameters/driveSettings.js';
+export { turningCure, type TurningCure } from './parameters/turningCure.js';
 export { flawFinding } from './checks/motionRules.js';
 export { approvalStands, contentHash } from './safety/approval.js';
 export {

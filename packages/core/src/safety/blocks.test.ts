@@ -123,6 +123,14 @@ describe('times, on a simulated clock', () => {
       expect(step([true, true])).toBe(false);
     },
   );
+  test('after power-on a reset waits, or lets run what is safe', () => {
+    expect(tried({ is: 'reset' }, 2).step([true, false])).toBe(false);
+    const runs = tried({ is: 'reset', start: 'runs' }, 2);
+    expect(runs.step([true, false])).toBe(true);
+    runs.step([false, false]);
+    expect(runs.step([true, false])).toBe(false);
+    expect(tried({ is: 'reset', start: 'runs' }, 2).step([false, false])).toBe(false);
+  });
   test('muting (IEC 62046): begins free, with both sensors within 4 s, ends with either of them', () => {
     const { run, step } = tried({ is: 'muting', longest: 5 }, 3);
     step([true, false, false]);

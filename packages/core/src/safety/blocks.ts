@@ -141,7 +141,8 @@ export const blockKinds: Kinds = {
     step: (state, { block, in: [guards, reset] }) => {
       const [was, is] = [state.before[1] === true, reset === true];
       const edge = block.edge === 'rising' ? is && !was : was && !is;
-      return { ...state, value: guards === true && (state.value || edge) };
+      const starts = state.before.length === 0 && block.start === 'runs';
+      return { ...state, value: guards === true && (state.value || edge || starts) };
     },
   },
   muting: {

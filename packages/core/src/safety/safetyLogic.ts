@@ -47,6 +47,8 @@ export const LogicBlock = z.discriminatedUnion('is', [
     is: z.literal('reset'),
     in: wires,
     edge: z.enum(['rising', 'falling']).default('falling'),
+    /** After power-on it waits for its reset, or lets run what is safe. */
+    start: z.enum(['waits', 'runs']).default('waits'),
   }),
   /** What it bridges, then its two sensors, which must come within a time of each other. */
   z.strictObject({

@@ -4,11 +4,13 @@
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import Activity from '@lucide/svelte/icons/activity';
   import ArrowLeftRight from '@lucide/svelte/icons/arrow-left-right';
+  import Cog from '@lucide/svelte/icons/cog';
   import CircleAlert from '@lucide/svelte/icons/circle-alert';
   import Crosshair from '@lucide/svelte/icons/crosshair';
   import Network from '@lucide/svelte/icons/network';
   import PackageOpen from '@lucide/svelte/icons/package-open';
   import Redo2 from '@lucide/svelte/icons/redo-2';
+  import ShieldCheck from '@lucide/svelte/icons/shield-check';
   import SlidersHorizontal from '@lucide/svelte/icons/sliders-horizontal';
   import SunMoon from '@lucide/svelte/icons/sun-moon';
   import Undo2 from '@lucide/svelte/icons/undo-2';
@@ -29,6 +31,8 @@
     { path: 'parameters', title: 'Parameters', icon: SlidersHorizontal },
     { path: 'bench', title: 'Bench', icon: Activity },
     { path: 'exchanges', title: 'Exchanges', icon: ArrowLeftRight },
+    { path: 'motion', title: 'Motion', icon: Cog },
+    { path: 'safety', title: 'Safety', icon: ShieldCheck },
     { path: 'hand-over', title: 'Hand-over', icon: PackageOpen },
   ];
   const base = $derived(`/cells/${desk.cell.id}`);

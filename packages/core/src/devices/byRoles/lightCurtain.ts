@@ -43,6 +43,9 @@ const usuallyDark = ({ position, size }: Pick<Curtain, 'position' | 'size'>, cou
 
 const firstCurtain = ({ blocks }: SafetyLogic) => blocks.find((block) => block.is === 'curtain');
 
+const resets = ({ blocks }: SafetyLogic, button: string): boolean =>
+  blocks.some((block) => block.is === 'reset' && block.in[1]?.from === button);
+
 /** Its own logic one step on; undefined where none is said. */
 function stepped(
   before: SafetyRun | undefined,
@@ -69,8 +72,9 @@ function stepped(
         right: (told.met(`${name} right`) ?? 0) !== 0,
       });
     else if (block.is === 'mode') run.set(id, { mode: met ?? 1 });
-    // A reset that comes over the network presses every button: which one it means is the controller's program.
-    else if (block.is === 'button') run.set(id, { on: (met ?? 0) !== 0 || told.on('safety reset') });
+    // A reset that comes over the network presses the buttons that reset.
+    else if (block.is === 'button')
+      run.set(id, { on: (met ?? 0) !== 0 || (resets(safety, id) && told.on('safety reset')) });
     else if (block.is === 'door' || block.is === 'emergency stop') run.set(id, { on: (met ?? 1) !== 0 });
   }
   run.step(told.elapsedMs);
