@@ -2,7 +2,9 @@
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { driveSettings, type Device, type DriveTrain } from '@fadenkreuz/core';
 
-  /** What follows from the train for the parameters of the drive: planned here, compared and written under Parameters. */
+  /**
+   * What follows from the train for the parameters of the drive: planned here, compared and written under Parameters.
+   */
   let { device, train }: { device: Device; train: DriveTrain } = $props();
   const desk = useDesk();
 

@@ -7,7 +7,9 @@
     chosen: StartUpStep;
     onchoose: (step: StartUpStep) => void;
   }
-  /** The drive train from motor to load, in the order in which it is started up: what each part is, what it asks for. */
+  /**
+   * The drive train from motor to load, in the order in which it is started up: what each part is, what it asks for.
+   */
   let { train, chosen, onchoose }: Props = $props();
 
   function brief(step: StartUpStep): string {

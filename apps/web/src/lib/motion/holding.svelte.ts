@@ -6,8 +6,8 @@ import type { ManualMove } from '@fadenkreuz/field/agent-api';
 const everyMs = 50;
 
 /**
- * A move by hand from this window: begun with a button, held as long as the button is, or until it has arrived. Whatever
- * takes the window away ends it: release, focus, another tab, the browser itself, the connection.
+ * A move by hand from this window: begun with a button, held as long as the button is, or until it has arrived.
+ * Whatever takes the window away ends it: release, focus, another tab, the browser itself, the connection.
  */
 export class Holding {
   /** The device that is held; undefined while none is. */
