@@ -9,7 +9,7 @@ import { expect, openView } from '../page.js';
 /** Starts the bench of a cell, and waits until all of its devices are reached. */
 export async function startBench(page: Page, cellId: string, devices: readonly string[]): Promise<void> {
   await openView(page, cellId, 'bench');
-  await page.getByRole('button', { name: 'Start' }).click();
+  await page.getByRole('button', { name: 'Start', exact: true }).click();
   await expect(page.getByRole('contentinfo')).toContainText(`${devices.length} of ${devices.length} open`);
 }
 export const choose = (page: Page, device: string): Promise<void> =>

@@ -7,6 +7,7 @@ import { derivedOf } from '../layout/derived.js';
 import { fieldAddress } from '../layout/fieldAddress.js';
 import { signalsOf } from '../layout/signals.js';
 import { identifierOf } from '../entries/identifiers.js';
+import { withSafetyNotes } from './safetyNotes.js';
 
 /** The columns in their order; what does not apply stays empty. */
 const columns = [
@@ -43,7 +44,8 @@ const joined = <T>(values: readonly T[], text: (value: T) => string) => values.m
  * The signals of a cell as CSV (RFC 4180), a line a field with both sides' addresses, and behind those of an image a
  * line for each value that is derived from them.
  */
-export function signalList(cell: Cell): string {
+export function signalList(given: Cell): string {
+  const cell = withSafetyNotes(given);
   const rows = allImages(cell).flatMap((place): Row[] => {
     const { device, image } = place;
     const scene = sceneOf(cell, place);

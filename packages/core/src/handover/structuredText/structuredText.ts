@@ -1,3 +1,4 @@
+import { withSafetyNotes } from '../safetyNotes.js';
 import { identifierOf, uniqueIdentifiers } from '../../entries/identifiers.js';
 import { imagesOf, type ImagePlace } from '../../cell/find.js';
 import { sceneOf } from '../../cell/scene.js';
@@ -122,7 +123,8 @@ export const stemsOf = (cell: Cell): Map<Link, string> => {
  * 0. Fields past the end of an image are left out. What no register brings is computed from the age of an answer, which
  * is an input, or stays 0.
  */
-export function structuredText(cell: Cell): string {
+export function structuredText(given: Cell): string {
+  const cell = withSafetyNotes(given);
   const stems = stemsOf(cell);
   const { elementBits } = cell.controller;
   const parts = cell.devices.flatMap((device) =>

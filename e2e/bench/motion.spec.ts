@@ -1,0 +1,253 @@
+import type { APIRequestContext, Page } from '@playwright/test';
+import { demoFile, expect, openView, stored, test } from '../page.js';
+import { pressArmed, startBench, untilObeyed } from './commands.js';
+
+/** Drive trains, moves by hand and the logic of safety, as a person works with them. */
+
+const part = (page: Page, name: string) => page.getByRole('button', { name, exact: true }).click();
+const state = (page: Page) => page.getByRole('status', { name: 'state of the move' });
+const machine = (page: Page) => page.locator('[data-machine]');
+
+async function openMotion(page: Page, cellId: string, device: string): Promise<void> {
+  await openView(page, cellId, 'motion');
+  await page.getByRole('group', { name: 'device that moves' }).getByRole('button', { name: device }).click();
+}
+/** Reads the nameplate that the drive keeps. */
+async function readNameplate(page: Page): Promise<void> {
+  await page.getByRole('button', { name: /^Motor/ }).click();
+  await expect(async () => {
+    const read = page.getByRole('button', { name: 'Read the nameplate' });
+    if (await read.isVisible()) await read.click({ timeout: 2000 });
+    await expect(page.getByText('locked')).toBeVisible({ timeout: 10_000 });
+  }).toPass();
+}
+/** Holds a button for a while, and lets it go; the state of the move is looked at meanwhile. */
+async function jog(page: Page, button: string, meanwhile: () => Promise<void>): Promise<void> {
+  const hold = page.getByRole('button', { name: button });
+  await untilObeyed(
+    async () => {
+      await pressArmed(page, hold);
+      await hold.hover();
+      await page.mouse.down();
+    },
+    async () => {
+      try {
+        await expect(state(page)).toContainText('jog: moves', { timeout: 5000 });
+        await meanwhile();
+      } finally {
+        await page.mouse.up();
+      }
+    },
+  );
+  await expect(state(page)).toContainText('at rest');
+}
+async function home(page: Page): Promise<void> {
+  await untilObeyed(
+    () => pressArmed(page, page.getByRole('button', { name: 'Home', exact: true })),
+    () => expect(state(page)).toContainText('arrived', { timeout: 20_000 }),
+  );
+}
+
+test.describe('an axis of the demo', () => {
+  test.use({ devices: ['rack_lift_a1'] });
+
+  test('a train from its electronic nameplate to a jog', async ({ page, cellId, request }) => {
+    await startBench(page, cellId, ['rack_lift_a1']);
+    await openMotion(page, cellId, 'rack_lift_a1');
+    await readNameplate(page);
+    await expect(page.getByLabel('rated torque, N·m')).toHaveValue('4.8');
+    await expect(page.getByLabel('moment of inertia, kg·cm²')).toHaveValue('2.13');
+    // What it said is locked; what it did not say is asked for.
+    await expect(page.getByLabel('rated torque, N·m')).toBeDisabled();
+    await page.getByLabel('maximum speed, rpm').fill('4500');
+    await page.getByLabel('maximum speed, rpm').press('Enter');
+    await expect(page.getByText('field-oriented, closed loop')).toBeVisible();
+    // 40 teeth of 5 mm behind 10 : 1 and 131,072 increments.
+    await expect(page.getByText('5/32768')).toBeVisible();
+    await expect(page.getByRole('img', { name: 'torque over speed' }).locator('svg')).toBeVisible();
+    await part(page, 'For the drive');
+    await expect(page.locator('[data-follows="Feed constant"]')).toContainText('200 mm');
+    await page.getByRole('button', { name: /^Plan these/ }).click();
+    await expect(page.getByRole('button', { name: 'All are planned' })).toBeDisabled();
+    await part(page, 'By hand');
+    await home(page);
+    await jog(page, 'Hold: positive', () => expect(machine(page)).toHaveAttribute('data-machine', '1'));
+    await expect(state(page)).toContainText('it was let go');
+    await expect(state(page)).toContainText(/sent after [\d.]+ ms/);
+    await untilObeyed(
+      () => pressArmed(page, page.getByRole('button', { name: 'Step: negative' })),
+      () => expect(state(page)).toContainText('step: at rest arrived', { timeout: 10_000 }),
+    );
+    const { cell } = await stored(request, cellId);
+    expect(cell.devices[0]).toMatchObject({ train: { motor: { from: 'nameplate', maximumSpeed: 4500 } } });
+  });
+
+  test('a wrong direction is found and cured', async ({ page, cellId }) => {
+    await startBench(page, cellId, ['rack_lift_a1']);
+    await page
+      .getByLabel('fault', { exact: true })
+      .selectOption({ label: 'mount its motor the other way round: it moves against what it counts' });
+    await page.getByRole('button', { name: 'Inject' }).click();
+    await openMotion(page, cellId, 'rack_lift_a1');
+    await readNameplate(page);
+    await part(page, 'Units of the fields');
+    for (const field of ['target_position', 'position_actual'])
+      await page.getByRole('checkbox', { name: `${field} follows the train` }).check();
+    await part(page, 'By hand');
+    await home(page);
+    await untilObeyed(
+      () => pressArmed(page, page.getByRole('button', { name: 'Turn a little' })),
+      () => expect(machine(page)).toHaveAttribute('data-machine', '-1', { timeout: 3000 }),
+    );
+    await page.getByRole('button', { name: 'The other way', exact: true }).click();
+    await expect(page.getByText('It goes against its sign')).toBeVisible();
+    await page.getByRole('button', { name: 'Count against the motor' }).click();
+    await part(page, 'Units of the fields');
+    await expect(page.getByText('-5/32768 mm').first()).toBeVisible();
+    await part(page, 'By hand');
+    await home(page);
+    await jog(page, 'Hold: positive', () => expect(machine(page)).toHaveAttribute('data-machine', '1'));
+  });
+});
+
+/** A mixer of a made-up maker that is not in the demo: a drive on Modbus with a layout of its own. */
+async function mixerCell(request: APIRequestContext): Promise<string> {
+  const file = JSON.parse(demoFile) as { cell: { machine: object[]; exchanges: object[]; devices: never[] } };
+  const pump = (file.cell.devices as { name: string }[]).find(
+    ({ name }) => name === 'brine_pump_m2',
+  ) as never as {
+    links: [{ command: { fields: object[] }; feedback: { fields: object[] } }];
+    description: { points: { fields: object[] }[]; parameters: object[] };
+  };
+  const of = (id: string, name: string, at: number, more: object) => ({ id, name, at, ...more });
+  const bit = { type: 'BOOL', bits: 1 };
+  const rpm = { type: 'INT', bits: 16, unit: 'rpm' };
+  const command = [
+    of('c1', 'ahead', 8, { ...bit, role: { is: 'forward' } }),
+    of('c2', 'astern', 9, { ...bit, role: { is: 'reverse' } }),
+    of('c3', 'turns_wanted', 16, { ...rpm, role: { is: 'speed reference' } }),
+  ];
+  const feedback = [
+    of('f1', 'turning', 8, { ...bit, role: { is: 'running' } }),
+    of('f2', 'turns', 16, { ...rpm, role: { is: 'speed actual' } }),
+  ];
+  const plate: [string, string, string, string][] = [
+    ['Motor rated power', 'kW', '1/100', '0.75'],
+    ['Motor rated speed', 'rpm', '1', '1400'],
+    ['Motor rated frequency', 'Hz', '1', '50'],
+    ['Motor poles', '', '1', '4'],
+    ['Motor inertia', 'kg.cm2', '1/10', '18.5'],
+  ];
+  const parameters = plate.map(([name, unit, factor, initial], i) => ({
+    ...{ id: `p${i}`, code: `N${i}`, name, unit, initial, type: 'UINT', bits: 16 },
+    place: { way: 'register', table: 'holding', start: 6000 + i },
+    scale: factor === '1' ? null : { factor, offset: '0' },
+  }));
+  const mixer = { ...pump, name: 'mixer_q7', kind: 'variable-speed drive', maker: 'Murmel' };
+  mixer.description = { ...pump.description, parameters };
+  mixer.description.points = pump.description.points.map((p, i) => ({
+    ...p,
+    fields: i === 0 ? command : feedback,
+  }));
+  const [link] = pump.links;
+  mixer.links = [
+    {
+      ...link,
+      command: { ...link.command, fields: command },
+      feedback: { ...link.feedback, fields: feedback },
+    },
+  ];
+  const cell = { ...file.cell, machine: [], exchanges: [], devices: [mixer] };
+  const answer = await request.post('/api/cells', { data: { ...file, cell } });
+  expect(answer.ok(), await answer.text()).toBe(true);
+  return ((await answer.json()) as { id: string }).id;
+}
+
+test('a drive that is not in the demo, on Modbus: nameplate, train, direction, jog', async ({
+  page,
+  request,
+}) => {
+  await request.delete('/api/bench');
+  const cellId = await mixerCell(request);
+  try {
+    await startBench(page, cellId, ['mixer_q7']);
+    await page
+      .getByLabel('fault', { exact: true })
+      .selectOption({ label: 'cross two phases of its motor: it turns the other way round' });
+    await page.getByRole('button', { name: 'Inject' }).click();
+    await openMotion(page, cellId, 'mixer_q7');
+    await readNameplate(page);
+    // 0.75 kW at 1400 rpm: 5.116 N·m.
+    await expect(page.getByLabel('rated power, W')).toHaveValue('750');
+    await expect(page.getByText('From power and speed: 5.116 N·m')).toBeVisible();
+    await page.getByRole('button', { name: /^What it moves/ }).click();
+    await page.getByLabel('what the shaft drives').selectOption({ label: 'rotary table' });
+    await page.getByRole('button', { name: /^Gear/ }).click();
+    await page.getByLabel('motor revolutions').fill('20');
+    await page.getByLabel('motor revolutions').press('Enter');
+    await expect(page.getByText('18 °').first()).toBeVisible();
+    await part(page, 'By hand');
+    await untilObeyed(
+      () => pressArmed(page, page.getByRole('button', { name: 'Turn a little' })),
+      () => expect(machine(page)).toHaveAttribute('data-machine', '-1', { timeout: 3000 }),
+    );
+    await page.getByRole('button', { name: 'The other way', exact: true }).click();
+    await expect(page.getByText('Or change two phases of the motor')).toBeVisible();
+    // That is done at the motor: the fault goes.
+    await openView(page, cellId, 'bench');
+    await page.getByRole('button', { name: 'Clear', exact: true }).click();
+    await openMotion(page, cellId, 'mixer_q7');
+    await part(page, 'By hand');
+    await jog(page, 'Hold: positive', () => expect(machine(page)).toHaveAttribute('data-machine', '1'));
+    await jog(page, 'Hold: negative', () => expect(machine(page)).toHaveAttribute('data-machine', '-1'));
+  } finally {
+    await request.delete('/api/bench');
+    await request.delete(`/api/cells/${cellId}`);
+  }
+});
+
+test.describe('a safety controller', () => {
+  test.use({ devices: ['gate_safety_k1'] });
+
+  test('a status bit of a curtain is placed, simulated and approved', async ({ page, cellId }) => {
+    await startBench(page, cellId, ['gate_safety_k1']);
+    await openView(page, cellId, 'safety');
+    const approval = page.getByRole('region', { name: 'approval' });
+    await expect(approval).toContainText('Approved by Talgrund maintenance');
+    await page.getByRole('button', { name: 'Add a status bit' }).click();
+    await expect(approval).toContainText('Not approved');
+    const last = page.getByRole('table', { name: 'status bits' }).locator('tbody tr').last();
+    await last.getByLabel(/^source of bit/).selectOption({ label: 'gate_curtain' });
+    await last.getByLabel(/^what bit/).selectOption({ label: 'a beam' });
+    for (const [entry, value] of [
+      ['offset of bit 5', '1'],
+      ['bit of bit 5', '2'],
+      ['beam of bit 5', '4'],
+    ] as const) {
+      await last.getByLabel(entry, { exact: true }).fill(value);
+      await last.getByLabel(entry, { exact: true }).press('Enter');
+    }
+    await expect(last).toContainText('beam 4 of gate_curtain arrives');
+    // Of what stands between 55 and 95 mm, the beams at 60 and 80 mm are dark: 4 and 5.
+    await page.getByLabel('place of what is in the way of gate_curtain').fill('55');
+    await page.getByLabel('size of what is in the way of gate_curtain').fill('40');
+    await expect(page.locator('[data-seen=gate_curtain]')).toHaveText('seen: 40 ± 20 mm, from 60 ± 20 mm');
+    await expect(last.locator('td').nth(-3)).toHaveText('□ 0');
+    await expect(last.locator('td').nth(-2)).toHaveText('□ 0');
+    await expect(page.locator('[data-block=drives_enabled]')).toHaveText('□ 0');
+    await page.getByLabel('size of what is in the way of gate_curtain').fill('0');
+    await expect(last.locator('td').nth(-2)).toHaveText('■ 1');
+    // It waits for its reset, which acts when it is let go.
+    await expect(page.locator('[data-bench=restart_wanted]')).toHaveText('■ 1');
+    await page.getByRole('button', { name: 'Press reset_button' }).click({ delay: 400 });
+    await expect(page.locator('[data-block=drives_enabled]')).toHaveText('■ 1');
+    await expect(page.locator('[data-bench=gate_clear]')).toHaveText('■ 1');
+    await page.getByLabel('approved by').fill('R. Prüfer');
+    await page.getByRole('button', { name: 'Approve' }).click();
+    await expect(approval).toContainText('Approved by R. Prüfer');
+    await page.getByRole('button', { name: /^gate_curtain/ }).click();
+    await page.getByLabel('from beam to beam, mm').fill('25');
+    await page.getByLabel('from beam to beam, mm').press('Enter');
+    await expect(approval).toContainText('Not approved');
+  });
+});
