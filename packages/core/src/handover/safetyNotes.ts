@@ -28,6 +28,15 @@ function meanings(device: Device, image: Image, field: Field): string[] {
 export function withSafetyNotes(cell: Cell): Cell {
   const noted = <I extends Image>(device: Device, image: I): I => ({
     ...image,
+    // What is computed from them is no more than they are.
+    ...('derived' in image && device.kind === 'safety controller'
+      ? {
+          derived: image.derived.map((d) => ({
+            ...d,
+            note: [statusOnly, d.note].filter(Boolean).join('; '),
+          })),
+        }
+      : {}),
     fields: image.fields.map((field) => {
       if (!isSafety(device, field)) return field;
       const note = [statusOnly, ...meanings(device, image, field), field.note].filter(Boolean).join('; ');
