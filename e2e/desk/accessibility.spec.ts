@@ -4,6 +4,7 @@ import { openView, test } from '../page.js';
 const views = {
   'the line-up': ['line-up', 'line-up/reticle', 'line-up/wire', 'line-up/addresses'],
   'parameters, library, hand-over': ['parameters', 'line-up/library', 'hand-over', 'exchanges'],
+  'motion, safety': ['motion', 'motion?part=fields', 'motion?part=drive', 'motion?part=hand', 'safety'],
   'the sight': ['sight/table', 'sight/compare', 'sight/print'],
 };
 for (const [group, all] of Object.entries(views))

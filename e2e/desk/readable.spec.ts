@@ -16,6 +16,11 @@ const views = [
   'bench',
   'bench?part=changed',
   'exchanges',
+  'motion',
+  'motion?part=fields',
+  'motion?part=drive',
+  'motion?part=hand',
+  'safety',
   'hand-over',
 ];
 
@@ -28,6 +33,7 @@ function longNames(): object {
       devices: {
         name: string;
         serves: string;
+        safety?: { blocks: { name: string }[] } | null;
         description: { parameters?: { name: string }[]; points: { fields: { name: string }[] | null }[] };
         links: Record<'command' | 'feedback', { fields: { name: string }[] }>[];
       }[];
@@ -42,6 +48,8 @@ function longNames(): object {
   cell.devices.forEach((device, d) => {
     device.name = long('Antrieb', d);
     device.serves = long('bewegt', d);
+    // Names of blocks have 40 characters at most.
+    device.safety?.blocks.forEach((block, i) => (block.name = long('Lichtvorhang', i).slice(-40)));
     device.description.parameters?.forEach((p, i) => (p.name = long('Wert', i)));
     for (const link of device.links)
       for (const image of [link.command, link.feedback])

@@ -126,14 +126,22 @@ const Supply = z.strictObject({
   power: positive.nullable().default(null),
 });
 
-/** What the raw number of a field counts, where its scale follows the train: increments, or revolutions a minute. */
-export const counted = ['increments', 'increments/s', 'rpm', 'increments/s²'] as const;
+/**
+ * What the raw number of a field counts, where its scale follows the train: increments; revolutions of the motor a
+ * minute; hertz of its supply; per cent of its rated speed, or so many counts for it.
+ */
+export const counted = [
+  ...(['increments', 'increments/s', 'increments/s²'] as const),
+  ...(['rpm', 'Hz', '%', 'full scale'] as const),
+] as const;
 /** All fields of the device that have the role take their scale from the train. */
 export const Follows = z.strictObject({
   role: z.enum(roleNames),
   counts: z.enum(counted),
   /** Digits behind the point of what it counts: 250 is 2.50. */
   places: int(0, 6).default(0),
+  /** Counts of the rated speed, for `full scale`: 16384 in PROFIdrive (IEC 61800-7-203; from memory). */
+  full: int(1, 1_000_000_000).default(16_384),
 });
 export type Follows = z.infer<typeof Follows>;
 

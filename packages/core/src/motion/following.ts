@@ -1,9 +1,10 @@
-import type { DriveTrain, Follows } from './driveTrain.js';
+import { Fraction } from 'fraction.js';
+import type { DriveTrain, Follows, Motor } from './driveTrain.js';
 import type { Field } from '../layout/field.js';
 import type { Image } from '../layout/image.js';
 import { factsOfRole, type Role } from '../layout/role.js';
 import { ratio } from '../layout/ratio.js';
-import { ratioText, unitScaling, type UnitScaling } from './mechanics.js';
+import { ratioText, rpmAt, unitScaling, type UnitScaling } from './mechanics.js';
 
 /** Fields whose scale is what the mechanics make of what they count, and changes when the mechanics do. */
 
@@ -16,13 +17,43 @@ export function scalingOf({ output, encoder, gear, reversed }: DriveTrain): Unit
 /** The scale of a field that follows; undefined where the train does not say enough. */
 export function followedScale(
   train: DriveTrain,
-  { counts, places }: Follows,
+  follows: Follows,
 ): { factor: string; unit: string } | undefined {
   const scaling = scalingOf(train);
-  if (!scaling || (counts !== 'rpm' && !train.encoder)) return undefined;
-  const one = counts === 'rpm' ? scaling.perRpm : scaling.perIncrement;
-  const unit = { increments: '', 'increments/s': '/s', rpm: '/s', 'increments/s²': '/s²' }[counts];
-  return { factor: ratioText(one.div(ratio(String(10 ** places)))), unit: scaling.unit + unit };
+  const one = scaling && countOf(train, scaling, follows);
+  if (!one) return undefined;
+  const unit = { increments: '', 'increments/s²': '/s²' }[follows.counts as string] ?? '/s';
+  return { factor: ratioText(one.div(ratio(String(10 ** follows.places)))), unit: scaling.unit + unit };
+}
+
+/** What one count is in units of the axis, or units/s; undefined where the train does not say enough. */
+function countOf(train: DriveTrain, scaling: UnitScaling, { counts, full }: Follows): Fraction | undefined {
+  const { motor, encoder } = train;
+  const rated = motor?.ratedSpeed == null ? undefined : new Fraction(motor.ratedSpeed);
+  switch (counts) {
+    case 'rpm':
+      return scaling.perRpm;
+    case 'Hz': {
+      if (!motor?.poles) return undefined;
+      return scaling.perRpm.mul(rpmAt(new Fraction(1), motor.poles, slipOf(motor)));
+    }
+    case '%':
+      return rated && scaling.perRpm.mul(rated).div(100);
+    case 'full scale':
+      return rated && scaling.perRpm.mul(rated).div(full);
+    default:
+      return encoder ? scaling.perIncrement : undefined;
+  }
+}
+
+/** What an asynchronous motor loses of its synchronous speed at rated load, as a share; 0 where that is not said. */
+export function slipOf({ type, ratedSpeed, ratedFrequency, poles }: Motor): Fraction {
+  const none = new Fraction(0);
+  if (type !== 'asynchronous' || ratedSpeed === null || ratedFrequency === null || poles === null)
+    return none;
+  const synchronous = rpmAt(new Fraction(ratedFrequency), poles);
+  const slip = new Fraction(1).sub(new Fraction(ratedSpeed).div(synchronous));
+  return slip.s > 0n ? slip : none;
 }
 
 /** Roles whose fields may follow, and what they usually count. */

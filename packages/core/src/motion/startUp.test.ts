@@ -4,6 +4,7 @@ import { testCell, testDevice, testLink } from '../cell/testCell.js';
 import type { Device } from '../cell/model.js';
 import { check } from '../checks/check.js';
 import { Field } from '../layout/field.js';
+import { ratio } from '../layout/ratio.js';
 import { driveSettings } from '../parameters/driveSettings.js';
 import { nameplateParameters, withNameplate } from '../parameters/nameplate.js';
 import { turningCure } from '../parameters/turningCure.js';
@@ -152,13 +153,44 @@ describe('fields that follow', () => {
     const found = check(strayedCell).find(({ code }) => code === 'train.scaleStrayed');
     expect(of(applyEdit(strayedCell, found!.fix!.edit as never).devices[0]!)).toBe('5/32768');
   });
+  test('hertz in hundredths: 100 counts are 1.00 Hz, 6000 are 60 Hz (common practice, no source)', () => {
+    // Four poles without slip: 60 Hz are 1800 rpm, with 5 % slip 1710; a drum of 1/π m: 1 m a revolution.
+    const belt = (motor: object) =>
+      train({ output: { is: 'belt', teeth: '100', pitch: '10' }, motor: { type: 'asynchronous', ...motor } });
+    const factor = (motor: object) =>
+      followedScale(belt(motor), { role: 'speed reference', counts: 'Hz', places: 2, full: 1 })!.factor;
+    const value = (text: string, raw: number) => ratio(text).mul(raw).valueOf();
+    expect(value(factor({ poles: 4 }), 100)).toBe(500);
+    expect(value(factor({ poles: 4 }), 6000)).toBe((1800 / 60) * 1000);
+    const slips = { poles: 4, ratedSpeed: 1425, ratedFrequency: 50 };
+    expect(value(factor(slips), 6000)).toBeCloseTo((1710 / 60) * 1000, 9);
+    expect(followedScale(belt({}), { role: 'velocity', counts: 'Hz', places: 0, full: 1 })).toBeUndefined();
+  });
+  test('per cent and counts of the rated speed: 16384 are 100 % (IEC 61800-7-203; from memory)', () => {
+    const screw = train({
+      output: { is: 'screw', lead: '10' },
+      motor: { type: 'synchronous', ratedSpeed: 3000 },
+    });
+    const at = (counts: '%' | 'full scale', raw: number, full = 16_384) =>
+      ratio(followedScale(screw, { role: 'velocity', counts, places: 0, full })!.factor)
+        .mul(raw)
+        .valueOf();
+    expect([at('%', 100), at('full scale', 16_384), at('full scale', 30_000, 30_000)]).toEqual([
+      500, 500, 500,
+    ]);
+    expect(at('full scale', -8192)).toBe(-250);
+  });
   test('velocity in rpm, in hundredths, of a table', () => {
     const table = train({ output: { is: 'table' }, gear: { motor: '20' } });
-    expect(followedScale(table, { role: 'speed actual', counts: 'rpm', places: 2 })).toEqual({
+    expect(followedScale(table, { role: 'speed actual', counts: 'rpm', places: 2, full: 1 })).toEqual({
       ...{ factor: '3/1000', unit: '°/s' },
     });
-    expect(followedScale(table, { role: 'speed actual', counts: 'increments/s', places: 0 })).toBeUndefined();
-    expect(followedScale(emptyTrain, { role: 'speed actual', counts: 'rpm', places: 0 })).toBeUndefined();
+    expect(
+      followedScale(table, { role: 'speed actual', counts: 'increments/s', places: 0, full: 1 }),
+    ).toBeUndefined();
+    expect(
+      followedScale(emptyTrain, { role: 'speed actual', counts: 'rpm', places: 0, full: 1 }),
+    ).toBeUndefined();
   });
 });
 

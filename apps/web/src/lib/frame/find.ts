@@ -50,6 +50,10 @@ const views: readonly [path: string, title: string, words: string][] = [
   ['sight/compare', 'Sight, compare', 'differences against the description'],
   ['sight/print', 'Sight, print', 'byte map print'],
   ['bench', 'Bench', 'values device’s side machine what changed which bit chart trace record faults'],
+  ['exchanges', 'Exchanges', 'handshake run record step by step score function block'],
+  ['motion', 'Motion', 'drive train motor nameplate gear torque moves units inertia'],
+  ['motion?part=hand', 'Motion, by hand', 'jog manual step home go to direction check'],
+  ['safety', 'Safety', 'curtain muting reset logic status bits approve approval'],
   ['hand-over', 'Hand-over', 'code structured text signal list download export cell file'],
 ];
 

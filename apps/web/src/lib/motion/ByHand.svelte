@@ -34,6 +34,7 @@
   const limit = $derived(way?.limit ?? 0);
   const chosen = $derived(Math.min(speed ?? limit / 5, limit));
   const status = $derived(desk.bench?.manual.find((m) => m.device === device.id));
+  $effect(() => holding.hear(status?.state));
   const moves = $derived(desk.linkStatus(device.id)?.side?.moves ?? null);
   const ready = $derived(desk.armed && desk.linkStatus(device.id)?.state === 'open');
   const unit = $derived((way?.unit ?? '').replace('/s', ''));

@@ -1,11 +1,12 @@
 <script lang="ts">
+  import InPlace from '$lib/controls/InPlace.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import {
     codecOf,
     counted,
-    followedScale,
     followingRoles,
     imagesOf,
+    scalingOf,
     type Device,
     type DriveTrain,
     type Follows,
@@ -40,11 +41,14 @@
   );
   const followsOf = (role: Role) => train.follows.find((f) => f.role === role);
 
-  function set(role: Role, part: Partial<Follows> | null) {
+  /** What a field usually counts; without an encoder the drive knows revolutions only. */
+  const usualCount = (role: Role): Follows['counts'] =>
+    train.encoder ? (followingRoles[role] ?? 'increments') : 'rpm';
+  function set(role: Role, part: Partial<Follows> | null): boolean {
     const others = train.follows.filter((f) => f.role !== role);
-    const usual = { role, counts: followingRoles[role] ?? 'increments', places: 0 } as Follows;
+    const usual: Follows = { role, counts: usualCount(role), places: 0, full: 16_384 };
     const follows = part ? [...others, { ...usual, ...followsOf(role), ...part }] : others;
-    editTrain(desk, device, { follows });
+    return editTrain(desk, device, { follows });
   }
 </script>
 
@@ -67,7 +71,6 @@
     <tbody>
       {#each rows as { key, role, signal, direction, raw, value } (key)}
         {@const follows = followsOf(role)}
-        {@const scale = followedScale(train, follows ?? { role, counts: 'increments', places: 0 })}
         <tr class="border-b border-base-300">
           <td class="py-0.5 pr-2 font-mono">
             <span class={direction === 'command' ? 'text-command' : 'text-feedback'} aria-hidden="true"
@@ -82,7 +85,7 @@
                 type="checkbox"
                 class="checkbox rounded-sm checkbox-xs"
                 checked={follows !== undefined}
-                disabled={!scale && !follows}
+                disabled={!scalingOf(train) && !follows}
                 aria-label="{signal.name} follows the train"
                 onchange={(event) => set(role, event.currentTarget.checked ? {} : null)}
               />
@@ -108,6 +111,14 @@
                 {#each [0, 1, 2, 3, 4] as places (places)}<option value={places}>{places} places</option
                   >{/each}
               </select>
+              {#if follows.counts === 'full scale'}
+                <InPlace
+                  class="w-20 text-right font-mono"
+                  label="counts of the rated speed in {signal.name}"
+                  value={String(follows.full)}
+                  take={(text) => /^[1-9]\d*$/.test(text.trim()) && set(role, { full: Number(text) })}
+                />
+              {/if}
             {/if}
           </td>
           <td class="py-0.5 pr-2 text-right font-mono">{raw ?? '–'}</td>

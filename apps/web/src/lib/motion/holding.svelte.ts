@@ -1,6 +1,6 @@
 import type { Desk } from '$lib/desk/desk.svelte.js';
 import { send } from '$lib/desk/send.js';
-import type { ManualMove } from '@fadenkreuz/field/agent-api';
+import type { ManualMove, ManualStatus } from '@fadenkreuz/field/agent-api';
 
 /** How often the agent hears that somebody still holds, ms: several times in its 200 ms. */
 const everyMs = 50;
@@ -12,6 +12,8 @@ const everyMs = 50;
 export class Holding {
   /** The device that is held; undefined while none is. */
   device = $state<string | undefined>();
+  /** It was seen to move, or to get ready, since it is held. */
+  private seen = false;
   private timer: ReturnType<typeof setInterval> | undefined;
 
   constructor(private readonly desk: Desk) {}
@@ -20,6 +22,7 @@ export class Holding {
   async begin(device: string, move: ManualMove): Promise<void> {
     this.end();
     this.device = device;
+    this.seen = false;
     this.timer = setInterval(() => void this.still(), everyMs);
     const begun = await this.desk.askArmed('/move', { device, move });
     if (!begun) this.end();
@@ -37,6 +40,13 @@ export class Holding {
       150,
     );
     if (!answer.ok && !answer.away && this.device === device) this.end();
+  }
+
+  /** What the bench says of it: once it has come to rest, nothing is held any more. */
+  hear(state: ManualStatus['state'] | undefined): void {
+    if (this.device === undefined) return;
+    if (state === 'preparing' || state === 'moving') this.seen = true;
+    else if (this.seen) this.end();
   }
 
   /** Lets go, at once. */
