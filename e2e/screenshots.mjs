@@ -177,6 +177,7 @@ await page.waitForTimeout(500);
 await shot(page, 'table');
 await page.getByRole('button', { name: 'Cancel' }).click();
 
+await view(page, 'Bench');
 await page.getByRole('button', { name: 'Stop' }).click();
 await page.waitForTimeout(500);
 await browser.close();
