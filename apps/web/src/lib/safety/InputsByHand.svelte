@@ -49,10 +49,14 @@
   function leave() {
     for (const quantity of held) void desk.ask('POST', '/met', { device: device.id, quantity, value: null });
   }
+  /** Numbers of the dark beams; the run changes with each step. */
+  function darkOf(block: LogicBlock): number[] {
+    void steps;
+    return block.is === 'curtain' ? run.dark(block) : [];
+  }
   function seen(block: LogicBlock): string {
     if (block.is !== 'curtain') return '';
-    void steps;
-    const object = objectSeen(block, run.dark(block));
+    const object = objectSeen(block, darkOf(block));
     if (!object) return 'no beam is dark';
     return `seen: ${object.size} ± ${object.uncertainty} mm, from ${object.position} ± ${object.uncertainty} mm`;
   }
@@ -63,14 +67,12 @@
     {@const input = now(block)}
     <li>
       {#if block.is === 'curtain'}
+        {@const dark = darkOf(block)}
         <p class="font-mono text-sm">{block.name}</p>
         <div class="flex h-3 items-stretch gap-px" aria-hidden="true">
           {#each Array.from({ length: block.beams }, (_, i) => i + 1) as beam (beam)}
             <span
-              class={[
-                'grow',
-                run.dark(block).includes(beam) && steps >= 0 ? 'bg-base-content' : 'bg-base-300',
-              ]}
+              class={['grow', dark.includes(beam) ? 'bg-base-content' : 'bg-base-300']}
             ></span>
           {/each}
         </div>
