@@ -71,9 +71,7 @@
         <p class="font-mono text-sm">{block.name}</p>
         <div class="flex h-3 items-stretch gap-px" aria-hidden="true">
           {#each Array.from({ length: block.beams }, (_, i) => i + 1) as beam (beam)}
-            <span
-              class={['grow', dark.includes(beam) ? 'bg-base-content' : 'bg-base-300']}
-            ></span>
+            <span class={['grow', dark.includes(beam) ? 'bg-base-content' : 'bg-base-300']}></span>
           {/each}
         </div>
         <label class="lens-row"
