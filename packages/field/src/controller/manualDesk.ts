@@ -14,6 +14,7 @@ import {
   type ManualWay,
 } from '@fadenkreuz/core';
 import type { RunningLink } from '../protocols/runningLink.js';
+import { attended } from '../timing/attendedTime.js';
 import type { Schedule } from '../timing/schedule.js';
 
 /** What a person has a device do by hand. Speeds and positions in the units of its fields. */
@@ -54,6 +55,7 @@ interface Moved {
   images: ExchangeImages;
   /** Brings it to where it follows, or is the whole move. */
   run: ExchangeRun | undefined;
+  /** In attended time. */
   heardAt: number;
   status: ManualStatus;
   /** When it was let go, and how many packets had gone by then. */
@@ -91,7 +93,7 @@ export class ManualDesk {
     const bounded = { ...move, speed };
     const images = new ExchangeImages(this.options.cell(), placesIn(way), (link) => this.linkBytes(link));
     const moved: Moved = {
-      ...{ device, holder, way, images, move: bounded, heardAt: performance.now(), letGo: undefined },
+      ...{ device, holder, way, images, move: bounded, heardAt: attended(), letGo: undefined },
       run: this.runOf(device, way, images, bounded),
       status: { device: deviceId, kind: move.kind, state: 'preparing', reason: '', wireMs: null },
     };
@@ -126,7 +128,7 @@ export class ManualDesk {
     const moved = this.moved.get(deviceId);
     if (!moved || !isHeld(moved)) return;
     if (moved.holder !== holder) throw new Problem('manual.heldByOther', { device: moved.device.name });
-    moved.heardAt = performance.now();
+    moved.heardAt = attended();
   }
 
   /** Takes it to rest, now: that needs no permission. */
@@ -150,7 +152,8 @@ export class ManualDesk {
   private look(now: number): void {
     for (const moved of this.moved.values()) {
       if (isHeld(moved)) {
-        if (now - moved.heardAt > holdLimitMs) this.rest(moved, 'nobody holds it any more', 'at rest');
+        // A computer that halts this process halts what it sends, too: the device has its own watchdog.
+        if (attended() - moved.heardAt > holdLimitMs) this.rest(moved, 'nobody holds it any more', 'at rest');
         else this.goOn(moved, now);
       } else this.wire(moved, now);
     }
