@@ -80,7 +80,7 @@
           </td>
           <td class="py-0.5 pr-2 text-faint">{role}</td>
           <td class="py-0.5 pr-2">
-            <label class="flex items-center gap-1.5">
+            <label class="flex min-h-7 items-center gap-1.5">
               <input
                 type="checkbox"
                 class="checkbox rounded-sm checkbox-xs"

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LongSelect from '$lib/controls/LongSelect.svelte';
   import LensEntry from '$lib/controls/LensEntry.svelte';
   import NumberEntry from '$lib/motion/NumberEntry.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
@@ -67,8 +68,9 @@
           onchange={(event) => wire(at, { not: event.currentTarget.checked })}
         /></label
       >
-      <select
-        class="inplace w-32"
+      <LongSelect
+        class="w-32"
+        text={sources.find(({ id }) => id === wires[at]?.from)?.name ?? 'nothing'}
         aria-label="what {kind.more ? at + 1 : kind.wires[at]} reads"
         value={wires[at]?.from ?? ''}
         onchange={(event) =>
@@ -76,7 +78,7 @@
       >
         <option value="">nothing</option>
         {#each sources as { id, name } (id)}<option value={id}>{name}</option>{/each}
-      </select>
+      </LongSelect>
     </span>
   </div>
 {/each}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import CodeName from '$lib/controls/CodeName.svelte';
   import InPlace from '$lib/controls/InPlace.svelte';
+  import LongSelect from '$lib/controls/LongSelect.svelte';
   import X from '@lucide/svelte/icons/x';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import {
@@ -109,14 +110,15 @@
           {#if place}<CodeName name={place.signal.name} />{:else}–{/if}
         </td>
         <td class="py-0.5 pr-2">
-          <select
-            class="inplace max-w-36"
+          <LongSelect
+            class="max-w-40"
+            text={source?.name ?? ''}
             aria-label="source of bit {i + 1}"
             value={bit.from}
             onchange={(event) => change(bit.id, { from: event.currentTarget.value, shows: 'value' })}
           >
             {#each logic.blocks as { id, name } (id)}<option value={id}>{name}</option>{/each}
-          </select>
+          </LongSelect>
           {#if source?.is === 'muting' || source?.is === 'reset' || source?.is === 'curtain'}
             <select
               class="inplace"
