@@ -42,6 +42,9 @@ async function jog(page: Page, button: string, meanwhile: () => Promise<void>): 
   await expect(state(page)).toContainText('at rest');
 }
 async function home(page: Page): Promise<void> {
+  // As fast as it may be moved by hand: it stands far from its home.
+  await page.getByLabel('speed by hand', { exact: true }).fill('100');
+  await page.getByLabel('speed by hand', { exact: true }).press('Enter');
   await untilObeyed(
     () => pressArmed(page, page.getByRole('button', { name: 'Home', exact: true })),
     () => expect(state(page)).toContainText('arrived', { timeout: 20_000 }),

@@ -150,7 +150,8 @@ export function exchangeFindings(cell: Cell, exchange: Exchange): Finding[] {
       const was = known.get(keyOf(order.place));
       const edge = actsByEdge(at, order.place);
       const given = order.how === 'set' && order.to === true;
-      if (edge && given && was === true) say('exchange.noEdge', 'warning', step, { ...facts, place });
+      if (edge && given && was === true && !goesOn(exchange, step, order))
+        say('exchange.noEdge', 'warning', step, { ...facts, place });
       if (repeatsCode(order, was)) say('exchange.codeRepeated', 'warning', step, { ...facts, place });
       // A step that waits for an answer holds it until the device has seen it.
       const brief = step.conditions.length === 0 && lasts < 2 * update;
@@ -219,6 +220,13 @@ const valuesOf = (step: Step): Value[] => [
   ...step.results.map((r) => ({ variable: r.variable, plus: 0 })),
   ...(step.repeat ? [step.repeat.times] : []),
 ];
+
+/** A pulse that the step before began: it is held, and taken back at the end of this one. */
+function goesOn(exchange: Exchange, step: Step, { place, back }: Order): boolean {
+  const before = exchange.steps[exchange.steps.indexOf(step) - 1];
+  const begun = before?.orders.some((o) => keyOf(o.place) === keyOf(place) && o.to === true && !o.back);
+  return back && begun === true;
+}
 
 /** A code that is not 0 behind another one that is not: a variable may be anything but is no 0. */
 function repeatsCode(order: Order, was: Value | undefined): boolean {

@@ -113,11 +113,18 @@ export function homeSteps(b: Builder): void {
     updates: 2,
   });
   enabling(b);
-  b.step('home', {
-    orders: b.orders({ [byBit ? 'home' : 'setpoint strobe']: true }, { back: true }),
+  const command = byBit ? 'home' : 'setpoint strobe';
+  // One that was homed before still says so for a moment: that is not the answer.
+  const began = b.step('begin to home', {
+    ...{ orders: b.orders({ [command]: true }), conditions: b.waits({ homed: false }), updates: 2 },
+    limit: answerMs,
+  });
+  const home = b.step('home', {
+    orders: b.orders({ [command]: true }, { back: true }),
     conditions: b.waits({ homed: true }),
     ...{ updates: 2, limit: moveMs, reason: `${b.device.name} does not home.` },
   });
+  b.steps.find(({ id }) => id === began)!.late = home;
   if (!byBit) {
     b.step('choose positioning', {
       orders: b.orders({ enable: false, 'operating mode': positioning }),
