@@ -42,7 +42,7 @@ export {
 } from './motion/driveTrain.js';
 export { followedScale, followingRoles, scalingOf, strayed } from './motion/following.js';
 export { gearLibrary, motorLibrary, readMotors } from './motion/library.js';
-export { brakingOf, rpmOf, stoppingOf, torqueAt, type CycleLoads, type Loads } from './motion/loads.js';
+export { brakingOf, fallOf, rpmOf, stoppingOf, torqueAt, type CycleLoads, type Loads } from './motion/loads.js';
 export { momentOf, moveProfile, type MoveProfile } from './motion/moves.js';
 export {
   askedFor,

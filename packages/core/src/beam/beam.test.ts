@@ -165,6 +165,7 @@ const cases: readonly Case[] = [
     ],
     answers: [
       ...of('enabled', 'homed', 'faulted', 'setpoint acknowledge', 'target reached', 'running'),
+      ...of('limit positive', 'limit negative'),
       { is: 'position actual', unit: 'mm' },
     ],
     prepare: [
@@ -181,6 +182,7 @@ const cases: readonly Case[] = [
       link,
       idle,
       { ...injected('faulted', 'blocked'), bySelf: true },
+      { ring: 'limit switches', before: (s) => (s.device.met['limit switch positive'] = 1), bySelf: true },
       { ring: 'enable voltage', told: { 'enable voltage': false } },
       { ring: 'quick stop', told: { 'quick stop': true } },
       { ring: 'switch on', told: { 'switch on': false } },

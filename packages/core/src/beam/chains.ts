@@ -114,6 +114,31 @@ const positioningMode: Condition = {
       : { state: 'closed', says: `mode ${mode}` };
   },
 };
+/** A limit switch stops the way towards it. */
+const limitsFree: Condition = {
+  id: 'limit switches',
+  title: 'no limit switch in its way',
+  look: ({ command, feedback }) => {
+    const [positive, negative] = [feedback.bit('limit positive'), feedback.bit('limit negative')];
+    if (positive === undefined && negative === undefined) return undefined;
+    if (positive && negative)
+      return {
+        state: 'open',
+        says: 'Both limit switches are pressed: look at their wires and their supply.',
+      };
+    const [at, to] = [feedback.number('position actual'), command.number('position setpoint')];
+    const way = at === undefined || to === undefined || command.bit('relative setpoint') ? 0 : to - at;
+    if ((positive && way > 0) || (negative && way < 0))
+      return {
+        state: 'open',
+        says: `Its limit switch at the ${positive ? 'positive' : 'negative'} end is pressed, and its setpoint lies further that way: move it away from there.`,
+      };
+    return {
+      state: 'closed',
+      says: positive || negative ? 'It moves away from the one that is pressed.' : '',
+    };
+  },
+};
 const moves: Taken = (scene) => {
   const running = takenBy('running')(scene);
   if (running) return true;
@@ -135,6 +160,7 @@ const axis: readonly Chain[] = [
         title: 'Home it',
       }),
       positioningMode,
+      limitsFree,
       given('setpoint strobe', 'rising edge', strobeTaken),
       does(
         'it moves',

@@ -1,6 +1,7 @@
 import type { Device } from '../cell/model.js';
 import type { Code } from '../messages/facts.js';
 import { finding, type Finding, type Severity } from '../messages/finding.js';
+import { axisUnit } from '../motion/mechanics.js';
 import { strayed } from '../motion/following.js';
 import { figuresOf, type TrainFlaw, type TrainWarning } from '../motion/startUp.js';
 import type { Rule } from './rule.js';
@@ -25,20 +26,25 @@ const wording: Readonly<
   'field weakening': { code: 'train.fieldWeakening', unit: 'rpm', severity: 'notice' },
   coupling: { code: 'train.coupling', unit: 'N·m', severity: 'error' },
   brake: { code: 'train.brake', unit: 'N·m', severity: 'error' },
+  'brake missing': { code: 'train.brakeMissing', unit: 'N·m', severity: 'warning' },
   'resistor missing': { code: 'train.resistorMissing', unit: 'J', severity: 'warning' },
   'resistor resistance': { code: 'train.resistorResistance', unit: 'Ω', severity: 'warning' },
   'resistor power': { code: 'train.resistorPower', unit: 'W', severity: 'warning' },
-  'encoder overflow': { code: 'train.encoderOverflow', unit: 'units', severity: 'error' },
+  'encoder overflow': { code: 'train.encoderOverflow', unit: 'of the axis', severity: 'error' },
   'modulo drifts': { code: 'train.moduloDrifts', unit: '', severity: 'error' },
-  'units lose resolution': { code: 'train.unitsCoarse', unit: 'mm', severity: 'notice' },
+  'units lose resolution': { code: 'train.unitsCoarse', unit: 'of the axis', severity: 'notice' },
 };
 
-const said = (value: number, unit: string) => `${Number(value.toPrecision(4))}${unit ? ` ${unit}` : ''}`;
+const figure = (value: number, unit: string) => `${Number(value.toPrecision(4))}${unit ? ` ${unit}` : ''}`;
 
 /** A flaw of a train as a finding of its device. */
-export function flawFinding(device: Pick<Device, 'id' | 'name'>, { id, is, may }: TrainFlaw): Finding {
-  const { code, unit, severity } = wording[id];
-  const facts = { device: device.name, is: said(is, unit), may: said(may, unit) };
+export function flawFinding(
+  device: Pick<Device, 'id' | 'name' | 'train'>,
+  { id, is, may }: TrainFlaw,
+): Finding {
+  const { code, unit: said, severity } = wording[id];
+  const unit = said === 'of the axis' ? axisUnit(device.train?.output) : said;
+  const facts = { device: device.name, is: figure(is, unit), may: figure(may, unit) };
   return finding(code, severity, { device: device.id }, facts);
 }
 

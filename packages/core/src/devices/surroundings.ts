@@ -23,6 +23,8 @@ const byKind: Readonly<Record<DeviceKind, readonly Quantity[]>> = {
   'motor starter': [motorLoad],
   'servo axis': [
     quantity('load', 'what it moves', 'kg'),
+    quantity('limit switch positive', 'its limit switch at the positive end is pressed: 1, or 0'),
+    quantity('limit switch negative', 'its limit switch at the negative end is pressed: 1, or 0'),
     quantity('starts at', 'where it stands when it is switched on, in the unit of its position'),
   ],
   robot: [

@@ -2,10 +2,13 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { Exchange, Order } from '../cell/exchange.js';
 import type { Link } from '../cell/link.js';
+import type { Device } from '../cell/model.js';
 import { layouts, type Wanted } from '../devices/byRoles/testLayouts.js';
 import type { DeviceKind } from '../devices/kinds.js';
+import type { Role } from '../layout/role.js';
+import { DriveTrain } from '../motion/driveTrain.js';
 import { ExchangeImages } from './images.js';
-import { letGoLimitMs, manualHome, manualMove, manualWayOf } from './manual.js';
+import { letGoLimitMs, manualHome, manualMove, manualValues, manualWayOf } from './manual.js';
 import { ExchangeRun } from './run.js';
 import { cellWith, scanMs, TestMachine } from './testMachine.js';
 
@@ -153,4 +156,33 @@ test('what has nothing to be moved by has no way, and nobody moves faster than i
     unit: 'mm/s',
     limit: 250,
   });
+});
+
+test('values beside what they may be: by the fields, and by the drive train', () => {
+  const answers = [...axisBack, ...of('limit positive'), { is: 'torque actual', unit: '%' } as const];
+  const laid = fc.sample(layouts(cases[3]!.commands, answers), { numRuns: 1, seed: 5 })[0]!;
+  const { device } = cellWith('servo axis', laid, 'modbus-tcp');
+  const train = DriveTrain.parse({
+    motor: { type: 'synchronous', ratedTorque: 4, peakTorque: 12 },
+    ...{ output: { is: 'screw', lead: '10' }, manualSpeed: 80 },
+  });
+  const planned = { ...device, train };
+  const range = (of: Device, role: Role) => manualValues(of).find(({ title }) => title === role)?.range;
+  expect(range(planned, 'torque actual')).toEqual({ low: -300, high: 300 });
+  expect(range(device, 'torque actual')).toBeNull();
+  expect(range(planned, 'limit positive')).toBeNull();
+  expect(manualWayOf(planned)).toMatchObject({ unit: 'mm/s', limit: 80 });
+  expect(range(planned, 'motor current')).toBeUndefined();
+});
+
+test('fastest by hand of a drive train holds for a drive in hertz, too', () => {
+  const laid = fc.sample(layouts(cases[1]!.commands, cases[1]!.answers), { numRuns: 1, seed: 6 })[0]!;
+  const { device } = cellWith('variable-speed drive', laid, 'modbus-tcp');
+  expect(manualWayOf(device)).toMatchObject({ unit: 'Hz', limit: 10 });
+  // 1 m a revolution, four poles: 100 mm/s are 0.2 Hz.
+  const train = DriveTrain.parse({
+    motor: { type: 'asynchronous', poles: 4 },
+    ...{ output: { is: 'belt', teeth: '100', pitch: '10' }, manualSpeed: 100 },
+  });
+  expect(manualWayOf({ ...device, train })).toMatchObject({ unit: 'Hz', limit: 0.2 });
 });

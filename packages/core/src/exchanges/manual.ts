@@ -2,6 +2,9 @@ import type { Device } from '../cell/model.js';
 import type { Condition, Exchange, Order, Place } from '../cell/exchange.js';
 import { ratioNumber } from '../layout/ratio.js';
 import type { Role } from '../layout/role.js';
+import { ratedTorqueOf, type Motor } from '../motion/driveTrain.js';
+import { unitShare } from '../motion/driveUnits.js';
+import { speedIn } from '../motion/following.js';
 import { signalsOf } from '../layout/signals.js';
 import { Builder } from './builder.js';
 import { rangeIn } from './images.js';
@@ -59,9 +62,9 @@ const unitOf = (device: Device, role: 'velocity' | 'speed reference'): string =>
 
 const limitOf = (device: Device, unit: string): number => {
   const usual = usualLimits[unit.toLowerCase()] ?? 10;
-  const said = device.train?.manualSpeed;
-  // A limit of the train is in its own units: mm/s, or °/s.
-  return said !== null && said !== undefined && /^(mm|°)\/s$/.test(unit) ? said : usual;
+  const { train } = device;
+  const said = train?.manualSpeed ? speedIn(train, unit, train.manualSpeed) : undefined;
+  return said ?? usual;
 };
 
 /** What brings an axis to rest at once: the gentlest that it has. */
@@ -222,15 +225,65 @@ export function manualHome(device: Device): Exchange | undefined {
   return exchangeOf(b, 'home', setpointVariables(b));
 }
 
-/** What a person sees while it is moved; those that the device shows. */
-export function manualValues(device: Device): { title: string; place: Place }[] {
+/** What a person sees while it is moved, and between what it may be; null where nothing says so. */
+export interface ManualValue {
+  title: Role;
+  place: Place;
+  range: { low: number; high: number } | null;
+}
+
+/** Those that the device shows. */
+export function manualValues(device: Device): ManualValue[] {
   const b = new Builder(device, counter());
   const roles = [
     ...(['position actual', 'speed actual', 'position lag', 'torque actual', 'motor current'] as const),
     ...(['enabled', 'homed', 'running', 'faulted', 'limit active', 'limit positive'] as const),
     ...(['limit negative', 'fault code'] as const),
   ];
-  return roles.filter((role) => b.shows(role)).map((role) => ({ title: role, place: b.feedback(role) }));
+  return roles
+    .filter((role) => b.shows(role))
+    .map((role) => ({ title: role, place: b.feedback(role), range: rangeOf(device, role) }));
+}
+
+/** Between what a value may be while it is moved: by the fields, and by the drive train. */
+function rangeOf(device: Device, role: Role): ManualValue['range'] {
+  const shown = device.links.flatMap(({ feedback }) => signalsOf(feedback)).find((s) => s.role?.is === role);
+  const unit = shown?.unit.trim() ?? '';
+  const { train } = device;
+  const around = (most: number | null | undefined) =>
+    most === null || most === undefined ? null : { low: -most, high: most };
+  switch (role) {
+    case 'position actual': {
+      const limits = signalOf(device, 'position setpoint')?.signal.limits;
+      return limits?.minimum && limits.maximum
+        ? { low: ratioNumber(limits.minimum), high: ratioNumber(limits.maximum) }
+        : null;
+    }
+    case 'speed actual':
+      return around(train?.manualSpeed ? speedIn(train, unit, train.manualSpeed) : undefined);
+    case 'position lag': {
+      const share = unitShare(unit);
+      return around(train?.followingError && share ? train.followingError / share : undefined);
+    }
+    case 'torque actual':
+      return around(train?.motor ? peakIn(train.motor, unit) : undefined);
+    case 'motor current': {
+      const share = unitShare(unit);
+      return around(train?.motor?.ratedCurrent && share ? train.motor.ratedCurrent / share : undefined);
+    }
+    default:
+      return null;
+  }
+}
+
+/** The peak torque of a motor, else its rated one, in per cent of the rated one or in a unit of torque. */
+function peakIn(motor: Motor, unit: string): number | undefined {
+  const rated = ratedTorqueOf(motor);
+  const peak = motor.peakTorque ?? rated;
+  const share = unitShare(unit);
+  if (peak === undefined || rated === undefined) return undefined;
+  if (unit === '%') return (100 * peak) / rated;
+  return share === undefined || unit === '' ? undefined : peak / share;
 }
 
 /** ms from when it is let go until the device has heard of it, at most: two updates. */

@@ -202,6 +202,7 @@ export const roles = {
   'turning direction': eitherNumber('direction in which it counts'),
   'modulo range': eitherNumber('range after which it begins anew'),
   'largest acceleration': eitherNumber('largest acceleration'),
+  'following error limit': eitherNumber('following error at which the drive reports a fault'),
   'quick stop deceleration': eitherNumber('deceleration of a quick stop'),
   'value order': eitherNumber('byte order of values'),
   'address method': eitherNumber('how it gets its address'),

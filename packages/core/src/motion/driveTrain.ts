@@ -9,6 +9,7 @@ import { roleNames } from '../layout/role.js';
  */
 
 const positive = z.number().positive('is not above 0').max(1e12);
+const efficiency = z.number().positive('is not above 0').max(1, 'is above 1');
 const amount = z.number().min(0, 'is below 0').max(1e12);
 const size = Ratio.refine((text) => !/^-|^0*(\.0*)?(\/|$)/.test(text), 'is not above 0');
 
@@ -36,6 +37,8 @@ export const Motor = z.strictObject({
   poles: int(2, 200).nullable().default(null),
   /** kg·cm² */
   inertia: amount.nullable().default(null),
+  /** Share of the electrical power that arrives at its shaft, and the other way round while it brakes; null: all. */
+  efficiency: efficiency.nullable().default(null),
   /** From where it is known: typed; the library; or read from the device, and locked until it is uncoupled. */
   from: z.enum(['typed', 'library', 'nameplate']).default('typed'),
 });
@@ -64,7 +67,7 @@ const Gear = z.strictObject({
   motor: size.default('1'),
   shaft: size.default('1'),
   /** Share of the torque that arrives. */
-  efficiency: z.number().positive('is not above 0').max(1, 'is above 1').default(1),
+  efficiency: efficiency.default(1),
   /** At its input. */
   inertia: amount.default(0),
 });
@@ -96,7 +99,7 @@ const Load = z.strictObject({
   /** kg that balance it, lifted while it goes down. */
   counterweight: amount.default(0),
   /** Of screw, belt or rack. */
-  efficiency: z.number().positive('is not above 0').max(1, 'is above 1').default(1),
+  efficiency: efficiency.default(1),
 });
 
 /** A move of the axis from rest to rest. Units of the axis, and seconds. */
@@ -160,8 +163,11 @@ export const DriveTrain = z.strictObject({
   /** The range after which it begins anew, in units; null: it has an end. */
   modulo: size.nullable().default(null),
   supply: Supply.default({ bus: 565, chopper: 760, capacitance: 0, resistance: null, power: null }),
-  /** Units/s² of a quick stop, and the highest speed of a person's own moves, units/s. */
+  /** Units/s² of a quick stop. */
   quickStop: positive.nullable().default(null),
+  /** Units that it may lie behind its setpoint before the drive reports a fault; null: not said. */
+  followingError: positive.nullable().default(null),
+  /** The highest speed of a person's own moves, units/s. */
   manualSpeed: positive.nullable().default(null),
   moves: z.array(Move).max(60).default([]),
   follows: z.array(Follows).max(40).default([]),
@@ -175,7 +181,7 @@ export const emptyTrain: DriveTrain = DriveTrain.parse({});
 export const blankMotor: Motor = {
   ...{ model: '', type: 'synchronous', from: 'typed', ratedPower: null, ratedSpeed: null, ratedTorque: null },
   ...{ peakTorque: null, maximumSpeed: null, ratedCurrent: null, ratedVoltage: null, ratedFrequency: null },
-  ...{ poles: null, inertia: null },
+  ...{ poles: null, inertia: null, efficiency: null },
 };
 
 /** N·m that a motor gives at its rated speed: as its nameplate says, else P = T·ω; undefined where neither is known. */

@@ -4,7 +4,8 @@ import type { Field } from '../layout/field.js';
 import type { Image } from '../layout/image.js';
 import { factsOfRole, type Role } from '../layout/role.js';
 import { ratio } from '../layout/ratio.js';
-import { ratioText, rpmAt, unitScaling, type UnitScaling } from './mechanics.js';
+import { ratedShare } from './driveUnits.js';
+import { axisUnit, ratioText, rpmAt, unitScaling, type UnitScaling } from './mechanics.js';
 
 /** Fields whose scale is what the mechanics make of what they count, and changes when the mechanics do. */
 
@@ -24,6 +25,21 @@ export function followedScale(
   if (!one) return undefined;
   const unit = { increments: '', 'increments/s²': '/s²' }[follows.counts as string] ?? '/s';
   return { factor: ratioText(one.div(ratio(String(10 ** follows.places)))), unit: scaling.unit + unit };
+}
+
+const speedCounts: Readonly<Record<string, Follows['counts']>> = {
+  ...{ hz: 'Hz', rpm: 'rpm', '1/min': 'rpm', 'r/min': 'rpm', 'min-1': 'rpm', '%': '%' },
+};
+
+/** A speed of the axis, units/s, in the unit of a field: mm/s, m/s, °/s, rpm, Hz, %; undefined where it cannot be said. */
+export function speedIn(train: DriveTrain, unit: string, speed: number): number | undefined {
+  const [length] = unit.trim().split('/');
+  const share = ratedShare(unit);
+  const turns = /^(°|deg|rev)$/i.test(length ?? '');
+  if (share !== undefined && train.output && turns === (axisUnit(train.output) === '°')) return speed / share;
+  const counts = speedCounts[unit.trim().toLowerCase()];
+  const scale = counts && followedScale(train, { role: 'velocity', counts, places: 0, full: 1 });
+  return scale && new Fraction(speed).div(ratio(scale.factor).abs()).valueOf();
 }
 
 /** What one count is in units of the axis, or units/s; undefined where the train does not say enough. */

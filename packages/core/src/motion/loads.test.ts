@@ -4,6 +4,7 @@ import { DriveTrain, type Move } from './driveTrain.js';
 import {
   brakingOf,
   cycleOf,
+  fallOf,
   gravity,
   holdingTorque,
   inertiaRatio,
@@ -86,17 +87,44 @@ describe('worked examples', () => {
     const cycle = cycleOf(loads, [spin]);
     const omega = (1800 / 180) * Math.PI;
     expect(cycle.brakingEnergy).toBeCloseTo(0.5 * 0.1 * omega ** 2, 6);
-    const braking = brakingOf(cycle, heavy.supply);
+    const braking = brakingOf(cycle, heavy);
     expect(braking.stored).toBeCloseTo(0.5e-3 * (760 ** 2 - 565 ** 2), 9);
     expect(braking.stored).toBeCloseTo(129.1875, 9);
     expect(braking.energy).toBe(0);
-    const small = brakingOf(cycle, { ...heavy.supply, capacitance: 100 });
+    const small = brakingOf(cycle, { ...heavy, supply: { ...heavy.supply, capacitance: 100 } });
     expect(small.energy).toBeCloseTo(cycle.brakingEnergy - 12.91875, 6);
     expect(small.greatestResistance).toBeCloseTo(760 ** 2 / cycle.peakBraking, 9);
   });
   test('a cable pulled at 500 mm/s, noticed after 64 ms, 5000 mm/s²: 32 + 25 mm in 164 ms', () => {
     const { distance, seconds } = stoppingOf(-500, 5000, 64);
     expect([distance, seconds]).toEqual([57, 0.164]);
+  });
+  test('a motor of 90 % brakes 90 % of it into the bus', () => {
+    const spin = move({ distance: 3600, velocity: 1800, acceleration: 3600, deceleration: 3600 });
+    const table = train({ output: { is: 'table' }, load: { inertia: 998 } });
+    const cycle = cycleOf(loadsOf(table)!, [spin]);
+    const whole = brakingOf(cycle, table);
+    const less = brakingOf(cycle, { ...table, motor: { ...table.motor!, efficiency: 0.9 } });
+    expect([less.energy / whole.energy, less.power / whole.power]).toEqual([
+      expect.closeTo(0.9, 12),
+      expect.closeTo(0.9, 12),
+    ]);
+    expect(less.greatestResistance).toBeCloseTo(whole.greatestResistance! / 0.9, 9);
+  });
+  test('a load that hangs freely falls with g: 100 ms are 49 mm; a screw of less than a half holds by itself', () => {
+    const hung = (efficiency: number, lead: string) =>
+      loadsOf(
+        train({
+          motor: { type: 'synchronous', inertia: 0 },
+          ...{ output: { is: 'screw', lead }, load: { mass: 50, incline: 90, efficiency } },
+        }),
+      )!;
+    expect(fallOf(hung(1, '20'), 0.1)).toBeCloseTo((9.80665 * 0.1 ** 2 * 1000) / 2, 9);
+    // Of an efficiency of 0.8, driven backwards: 2 − 1/0.8 = 0.75 of it.
+    expect(fallOf(hung(0.8, '20'), 0.1) / fallOf(hung(1, '20'), 0.1)).toBeCloseTo(0.75, 12);
+    expect([fallOf(hung(0.5, '20'), 1), fallOf(loadsOf(train({ output: { is: 'table' } }))!, 1)]).toEqual([
+      0, 0,
+    ]);
   });
   test('asked for before anything is said', () => {
     expect(loadsOf(DriveTrain.parse({}))).toBeUndefined();

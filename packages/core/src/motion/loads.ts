@@ -94,6 +94,19 @@ function standing(loads: Loads, carries: number): { weight: number; resists: num
 /** N·m that hold the axis at rest. */
 export const holdingTorque = (loads: Loads, carries = 0): number => standing(loads, carries).weight;
 
+/**
+ * How far a load falls, in units of the axis, when its torque is gone at once and before its brake holds: s = ½·a·t²,
+ * all that turns being drawn by the weight alone. What drives with an efficiency of η is driven with 2 − 1/η: below
+ * a half it holds by itself (handbooks of drive engineering; from memory). 0 where it stays.
+ */
+export function fallOf(loads: Loads, seconds: number, carries = 0): number {
+  const { resists } = standing(loads, carries);
+  const draws = Math.abs(holdingTorque(loads, carries)) * (2 - 1 / loads.efficiency) - resists;
+  if (draws <= 0) return 0;
+  const alpha = draws / (loads.motorInertia + loadInertia(loads, carries));
+  return (alpha * Math.abs(loads.perRadian) * seconds ** 2) / 2 / loads.perUnit;
+}
+
 /** N·m that the load asks of the motor, without what is lost on the way; linear in the acceleration. */
 function loadTorque(loads: Loads, acceleration: number, sign: number, carries: number): number {
   const alpha = (acceleration * loads.perUnit) / loads.perRadian;
@@ -259,14 +272,21 @@ export interface Braking {
   greatestResistance: number | null;
 }
 
-export function brakingOf(cycle: CycleLoads, { bus, chopper, capacitance }: DriveTrain['supply']): Braking {
+/** What comes back over the motor is less by its efficiency, where that is said. */
+export function brakingOf(
+  cycle: CycleLoads,
+  { supply, motor }: Pick<DriveTrain, 'supply' | 'motor'>,
+): Braking {
+  const { bus, chopper, capacitance } = supply;
+  const back = motor?.efficiency ?? 1;
   const stored = Math.max(0, (capacitance * 1e-6 * (chopper ** 2 - bus ** 2)) / 2);
-  const energy = Math.max(0, cycle.largestBraking - stored);
-  const share = cycle.largestBraking === 0 ? 0 : energy / cycle.largestBraking;
-  const peak = energy > 0 ? cycle.peakBraking : 0;
+  const largest = cycle.largestBraking * back;
+  const energy = Math.max(0, largest - stored);
+  const share = largest === 0 ? 0 : energy / largest;
+  const peak = energy > 0 ? cycle.peakBraking * back : 0;
   return {
     ...{ stored, energy, peak },
-    power: cycle.lasts === 0 ? 0 : (cycle.brakingEnergy * share) / cycle.lasts,
+    power: cycle.lasts === 0 ? 0 : (cycle.brakingEnergy * back * share) / cycle.lasts,
     greatestResistance: peak > 0 ? chopper ** 2 / peak : null,
   };
 }

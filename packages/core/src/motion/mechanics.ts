@@ -22,6 +22,10 @@ export interface Mechanics {
   reversed: boolean;
 }
 
+/** The unit of an axis: degrees of a table, else mm. */
+export const axisUnit = (output: Output | null | undefined): 'mm' | '°' =>
+  output?.is === 'table' ? '°' : 'mm';
+
 /** mm or degrees in one revolution of the shaft: the feed constant. */
 export function feedOf(output: Output): { feed: Fraction; unit: 'mm' | '°' } {
   switch (output.is) {

@@ -3,6 +3,7 @@ import { applyEdit } from '../cell/edits/edit.js';
 import { testCell, testDevice, testLink } from '../cell/testCell.js';
 import type { Device } from '../cell/model.js';
 import { check } from '../checks/check.js';
+import { flawFinding } from '../checks/motionRules.js';
 import { Field } from '../layout/field.js';
 import { ratio } from '../layout/ratio.js';
 import { driveSettings } from '../parameters/driveSettings.js';
@@ -11,7 +12,7 @@ import { turningCure } from '../parameters/turningCure.js';
 import { Parameter } from '../devices/parameter.js';
 import { DriveTrain, emptyTrain, ratedTorqueOf } from './driveTrain.js';
 import { ratedShare, unitShare } from './driveUnits.js';
-import { followedScale, strayed } from './following.js';
+import { followedScale, speedIn, strayed } from './following.js';
 import { gearLibrary, motorLibrary, readMotors } from './library.js';
 import { askedFor, controlModeOf, figuresOf, startUpSteps, torqueLimits, travelOf } from './startUp.js';
 
@@ -58,6 +59,7 @@ describe('what is wrong with a train', () => {
     ['field weakening', { moves: [{ ...move, velocity: 1200, distance: 5000 }] }],
     ['coupling', { coupling: { inertia: 0, torque: 0.3 } }],
     ['brake', { load: { mass: 60, incline: 90 }, brake: { torque: 1, closes: 1, opens: 1 } }],
+    ['brake missing', { load: { mass: 60, incline: 90 } }],
     ['resistor missing', { supply: { capacitance: 0 } }],
     ['resistor resistance', { supply: { resistance: 100_000, power: 5000 } }],
     ['resistor power', { supply: { resistance: 100, power: 0.1 } }],
@@ -67,6 +69,15 @@ describe('what is wrong with a train', () => {
     expect(flawsOf(part)).toContain(flaw);
     const good = flawsOf({ supply: { capacitance: 100_000 } });
     expect(good).toEqual([]);
+  });
+  test('a finding says mm of an axis and degrees of a table', () => {
+    const said = (output: object) => {
+      const device = { id: 'd', name: 'turn', train: train({ ...lift, output }) };
+      const flaw = { id: 'encoder overflow', is: 900, may: 360 } as const;
+      return flawFinding(device, flaw).facts;
+    };
+    expect(said({ is: 'table' })).toMatchObject({ is: '900 °', may: '360 °' });
+    expect(said({ is: 'screw', lead: '5' })).toMatchObject({ is: '900 mm' });
   });
   test('units that lose resolution: fields much coarser than the encoder', () => {
     const field = (factor: string) =>
@@ -165,6 +176,21 @@ describe('fields that follow', () => {
     const slips = { poles: 4, ratedSpeed: 1425, ratedFrequency: 50 };
     expect(value(factor(slips), 6000)).toBeCloseTo((1710 / 60) * 1000, 9);
     expect(followedScale(belt({}), { role: 'velocity', counts: 'Hz', places: 0, full: 1 })).toBeUndefined();
+  });
+  test('a speed of the axis in the unit of a field', () => {
+    // 1 m a revolution of a motor with four poles: 500 mm/s are 30 rpm, 1 Hz without slip, 2 % of 1500 rpm.
+    const belt = train({
+      output: { is: 'belt', teeth: '100', pitch: '10' },
+      motor: { type: 'asynchronous', poles: 4, ratedSpeed: 1500, ratedFrequency: 50 },
+    });
+    const units = ['mm/s', 'm/s', 'rpm', '1/min', 'Hz', '%', '°/s', 'furlong/s', ''];
+    expect(units.map((unit) => speedIn(belt, unit, 500))).toEqual([
+      ...[500, 0.5, 30, 30, 1, 2, undefined, undefined, undefined],
+    ]);
+    const table = train({ output: { is: 'table' } });
+    expect([speedIn(table, '°/s', 30), speedIn(table, 'mm/s', 30), speedIn(table, 'Hz', 30)]).toEqual([
+      ...[30, undefined, undefined],
+    ]);
   });
   test('per cent and counts of the rated speed: 16384 are 100 % (IEC 61800-7-203; from memory)', () => {
     const screw = train({

@@ -7,6 +7,7 @@ import { scalingOf } from './following.js';
 import {
   brakingOf,
   cycleOf,
+  fallOf,
   holdingTorque,
   inertiaRatio,
   loadsOf,
@@ -72,6 +73,7 @@ export type TrainWarning =
   | 'field weakening'
   | 'coupling'
   | 'brake'
+  | 'brake missing'
   | 'resistor missing'
   | 'resistor resistance'
   | 'resistor power'
@@ -116,16 +118,17 @@ function flawsOf(train: DriveTrain, loads: Loads, cycle: CycleLoads, rated: numb
     if (may !== null && may !== undefined && is > may * (1 + 1e-9)) flaws.push({ id, is, may });
   };
   const { motor, coupling, brake, supply } = train;
+  const held = Math.max(0, ...[0, ...train.moves.map((m) => m.carries)].map((kg) => heldTorque(loads, kg)));
   above('inertia ratio', inertiaRatio(loads), greatestRatio);
   above('rms torque', cycle.rmsTorque, rated);
   above('peak torque', cycle.peakTorque, motor!.peakTorque);
   above('speed', cycle.peakSpeed, motor!.maximumSpeed);
   above('coupling', cycle.peakTorque, coupling?.torque);
-  if (brake)
-    above('brake', Math.max(0, ...train.moves.map((m) => heldTorque(loads, m.carries))), brake.torque);
+  if (brake) above('brake', held, brake.torque);
+  else if (fallOf(loads, 1) > 0) flaws.push({ id: 'brake missing', is: held, may: 0 });
   const weakening = weakeningOf(train, cycle, rated);
   if (weakening) flaws.push(weakening);
-  const braking = brakingOf(cycle, supply);
+  const braking = brakingOf(cycle, train);
   if (braking.energy > 0 && supply.resistance === null)
     flaws.push({ id: 'resistor missing', is: braking.energy, may: 0 });
   else {

@@ -21,7 +21,7 @@ type Wanted = readonly [value: number | Fraction, reason: string];
 const shown = (value: number | Fraction): string => String(Number(value.valueOf().toPrecision(7)));
 
 function wanted(train: DriveTrain): Partial<Record<Role, Wanted>> {
-  const { motor, encoder, gear, output, reversed, modulo, moves, quickStop } = train;
+  const { motor, encoder, gear, output, reversed, modulo, moves, quickStop, followingError } = train;
   const out: Partial<Record<Role, Wanted>> = {};
   const take = (role: Role, value: number | null | undefined, reason: string) => {
     if (value !== null && value !== undefined) out[role] = [value, reason];
@@ -63,6 +63,7 @@ function wanted(train: DriveTrain): Partial<Record<Role, Wanted>> {
     take('highest speed', Math.max(...moves.map((m) => m.velocity)), 'the fastest of the moves');
   }
   take('quick stop deceleration', quickStop, 'the quick stop of the train');
+  take('following error limit', followingError, 'further behind its setpoint it reports a fault');
   return out;
 }
 

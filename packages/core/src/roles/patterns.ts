@@ -367,6 +367,10 @@ export const patterns: Readonly<Record<Role, readonly string[]>> = {
   ],
   'modulo range': ['modulo', 'modulo range'],
   'largest acceleration': ['largest acceleration', 'maximum acceleration', 'acceleration limit'],
+  'following error limit': [
+    ...['following error limit', 'following error window', 'lag limit', 'position lag limit'],
+    ...['maximum following error', 'contouring error limit'],
+  ],
   'quick stop deceleration': ['quick stop deceleration', 'emergency deceleration'],
   'highest speed': ['highest speed', 'maximum speed', 'maximum frequency', 'highest frequency'],
   'lowest speed': ['lowest speed', 'minimum speed', 'minimum frequency', 'lowest frequency'],

@@ -26,7 +26,7 @@
 
   const scaling = $derived(scalingOf(train));
   const mode = $derived(controlModeOf(train));
-  const braking = $derived(figures && brakingOf(figures.cycle, train.supply));
+  const braking = $derived(figures && brakingOf(figures.cycle, train));
   const fastest = $derived(Math.max(0, ...train.moves.map((m) => m.velocity)));
   const noticed = $derived(device.links[0] && linkBudget(device.links[0], desk.cell.controller.cycle / 1000));
   const stopping = $derived(

@@ -125,9 +125,9 @@ describe('a servo axis with a train, on any layout', () => {
         device.after(40, { 'position setpoint': 320, velocity: 100, acceleration: 1000 });
         device.after(1000, { 'setpoint strobe': true });
         const velocity = device.command.number('velocity')!;
-        const before = (device.state as { position: number }).position;
+        const before = (device.state as { hangs: { position: number } }).hangs.position;
         device.after(2000, {}, false);
-        const gone = (device.state as { position: number }).position - before;
+        const gone = (device.state as { hangs: { position: number } }).hangs.position - before;
         const { distance } = stoppingOf(velocity, train.quickStop!, 0);
         // Noticed at once here; a step of 20 ms at most is between what holds and what is seen.
         expect(Math.abs(gone - distance)).toBeLessThanOrEqual(velocity * 0.02 + 0.02 * distance);
@@ -255,4 +255,87 @@ test('a safety controller by its own logic: status bits where they stand, whatev
     }),
     { numRuns: 30, seed: 230_037 },
   );
+});
+
+describe('what hangs on an axis', () => {
+  const train = DriveTrain.parse({
+    motor: { type: 'synchronous', inertia: 2, ratedTorque: 4, peakTorque: 12 },
+    ...{ output: { is: 'screw', lead: '10' }, load: { mass: 40, incline: 90 } },
+    ...{ quickStop: 4000, brake: { torque: 8, opens: 200, closes: 120 } },
+  });
+  const position = (device: { state: unknown }) =>
+    (device.state as { hangs: { position: number } }).hangs.position;
+  const anyAxis = (check: (device: ReturnType<typeof driven<never>>) => void, planned = train) =>
+    fc.assert(
+      fc.property(layouts(axisOut, [...axisBack, ...of('limit positive', 'limit negative')]), (laid) =>
+        check(driven(servoAxis, laid, {}, { ...noDesign, train: planned }) as never),
+      ),
+      { numRuns: 30, seed: 230_040 },
+    );
+
+  test('it does not move before its brake is open, and holds with its motor until the brake does', () => {
+    anyAxis((device) => {
+      const hold = (100 * holdingTorque(loadsOf(train)!)) / 4;
+      device.after(40, { 'operating mode': 3, velocity: 50 });
+      device.after(180, { enable: true });
+      expect(position(device)).toBe(0);
+      device.after(400);
+      expect(position(device)).toBeGreaterThan(5);
+      device.after(400, { velocity: 0 });
+      device.after(100, { enable: false });
+      const { torque } = (device.state as unknown as { hangs: { torque: number } }).hangs;
+      expect(Math.abs(torque - hold)).toBeLessThan(1);
+      device.after(40);
+      expect((device.state as unknown as { hangs: { torque: number } }).hangs.torque).toBe(0);
+    });
+  });
+
+  test('a limit switch stops the way towards it, within its quick stop; the way back is free', () => {
+    anyAxis((device) => {
+      device.after(300, { 'operating mode': 3, velocity: 50, enable: true });
+      device.after(1000);
+      const signed = (device.command.range('velocity')?.low ?? 0) < 0;
+      const before = position(device);
+      const velocity = device.command.number('velocity')!;
+      device.met['limit switch positive'] = 1;
+      const shown = device.after(500);
+      const gone = position(device) - before;
+      expect(gone).toBeLessThanOrEqual(stoppingOf(velocity, 4000, 0).distance + velocity * 0.04 + 1e-9);
+      expect([shown('limit positive'), shown('limit negative')]).toEqual([true, false]);
+      const there = position(device);
+      device.after(500, { velocity: 60 });
+      expect(position(device)).toBe(there);
+      if (signed) {
+        device.after(500, { velocity: -50 });
+        expect(position(device)).toBeLessThan(there - 5);
+      }
+      device.inject('limit switches swapped');
+      const swapped = device.after(40);
+      expect([swapped('limit positive'), swapped('limit negative')]).toEqual([false, true]);
+    });
+  });
+
+  test('more torque than its motor has leaves it behind; further than its limit is a fault', () => {
+    // 12 N·m at most, of which the weight takes 0.62: some 14 m/s² with 10 mm a revolution.
+    const gentle = { velocity: 100, acceleration: 100 };
+    const faultedWith = (planned: DriveTrain) => {
+      const seen: unknown[] = [];
+      anyAxis((device) => {
+        device.after(400, { enable: true, 'operating mode': 1, ...gentle });
+        device.pulse('home');
+        device.after(200);
+        device.after(40, { 'position setpoint': 200 });
+        seen.push(device.after(400, { 'setpoint strobe': true })('faulted'));
+      }, planned);
+      return [...new Set(seen)];
+    };
+    const weak = DriveTrain.parse({
+      ...train,
+      motor: { ...train.motor, peakTorque: 0.64 },
+      followingError: 0.05,
+    });
+    expect(faultedWith({ ...train, followingError: 0.05 })).toEqual([false]);
+    expect(faultedWith(weak)).toEqual([true]);
+    expect(faultedWith({ ...weak, followingError: null })).toEqual([false]);
+  });
 });

@@ -1,9 +1,16 @@
 import { cia402 } from '../../motion/cia402.js';
 import { nextState as profileState } from '../../motion/wordProfile.js';
-import { ratedTorqueOf } from '../../motion/driveTrain.js';
-import { unitShare } from '../../motion/driveUnits.js';
-import { loadsOf, torqueAt } from '../../motion/loads.js';
-import { clamp, glide, lag, towards } from '../motions.js';
+import { clamp, glide, towards } from '../motions.js';
+import {
+  atEnds,
+  atRest,
+  braked,
+  followed,
+  followingLimit,
+  torqueIn,
+  unitOf,
+  type AxisMechanics,
+} from './axisMechanics.js';
 import type { Told } from './commands.js';
 import type { RoleBehaviour } from './roleBehaviour.js';
 
@@ -15,14 +22,11 @@ import type { RoleBehaviour } from './roleBehaviour.js';
  */
 interface Axis {
   state: (typeof states)[number];
-  /** Of the commanded move, and where it really is; undefined before it has been anywhere. */
+  /** The commanded one; undefined before it has been anywhere. */
   move: { position: number; speed: number } | undefined;
-  position: number;
-  velocity: number;
+  hangs: AxisMechanics;
   target: number;
   limits: { speed: number; acceleration: number };
-  /** Per cent of the rated torque. */
-  torque: number;
   mode: number;
   homed: boolean;
   homing: boolean;
@@ -30,15 +34,9 @@ interface Axis {
   limited: boolean;
   faultCode: number;
   blocked: boolean;
-  /** The machine says what it moves. */
-  loaded: boolean;
-  /** N·m that are 100 % of the torque, where its drive train says it. */
-  ratedTorque: number | undefined;
   /** Its motor is wired, or mounted, the other way round; and a parameter turns it round. */
   crossed: boolean;
   turned: boolean;
-  /** Units between its ends, where its setpoint has limits. */
-  ends: { low: number; high: number } | undefined;
 }
 
 /** The states of the profile; the place of each is the number that it shows. */
@@ -54,12 +52,7 @@ const usualStopping = 2000;
 /** Following error and loss of the network, as codes of CiA 402 (IEC 61800-7-201; from memory). */
 const axisFaults = { following: 0x8611, linkLoss: 0x7510 } as const;
 /** How near to its target counts as there: exactly, or behind a mass. */
-const near = (loaded: boolean): number => (loaded ? 0.2 : 1e-6);
-/** kg that are balanced; per cent of the rated torque for a kilogram more, and for an acceleration of the mass. */
-const balanced = 60;
-const torquePerLoad = 0.75;
-const torquePerForce = 1 / 9000;
-const idleTorque = 5;
+const near = ({ springs }: AxisMechanics): number => (springs ? 0.2 : 1e-6);
 
 /** The state machine of the profile; a fault is left by its reset alone, which is seen to elsewhere. */
 function nextByProfile(state: Axis['state'], told: Told): Axis['state'] {
@@ -114,29 +107,38 @@ function atVelocity(
   return { position: position + ((speed + next) / 2) * seconds, speed: next };
 }
 
-/** Torque in the unit of its field: per cent of the rated one, or N·m and the like. */
-function torqueIn(unit: string, { torque, ratedTorque }: Axis): number {
-  const share = unit === '%' ? undefined : unitShare(unit);
-  return ratedTorque === undefined || share === undefined || unit === ''
-    ? torque
-    : (torque * ratedTorque) / 100 / share;
+/** A moment of a move that its limit switches end: what one sees stops the way towards it, and no other. */
+function withinEnds(
+  { limits }: AxisMechanics,
+  before: { position: number; speed: number },
+  wished: { position: number; speed: number },
+  stopping: number,
+  seconds: number,
+): { position: number; speed: number } {
+  const way = Math.sign(before.speed || wished.position - before.position);
+  if (!(way > 0 ? limits.positive : way < 0 && limits.negative)) return wished;
+  const speed = towards(before.speed, 0, stopping * seconds);
+  // It may come to rest sooner by itself.
+  if (Math.abs(wished.speed) < Math.abs(speed)) return wished;
+  return { position: before.position + ((before.speed + speed) / 2) * seconds, speed };
 }
 
 export const servoAxis: RoleBehaviour<Axis> = {
   title: 'an axis: goes to its position setpoint',
   acts: ['position setpoint', 'home'],
   start: () => ({
-    ...{ state: 'disabled', move: undefined, position: 0, velocity: 0, target: 0, torque: 0, mode: 0 },
+    ...{ state: 'disabled', move: undefined, hangs: atRest, target: 0, mode: 0 },
     limits: { speed: usualSpeed, acceleration: usualSpeed },
     ...{ homed: false, homing: false, acknowledged: false, limited: false, faultCode: 0 },
-    ...{ blocked: false, loaded: false, ratedTorque: undefined, crossed: false, turned: false },
-    ends: undefined,
+    ...{ blocked: false, crossed: false, turned: false },
   }),
   step: (before, told) => {
     const seconds = told.elapsedMs / 1000;
-    const begins = before.move ? before.position : (told.met('starts at') ?? 0);
+    const begins = told.met('starts at') ?? 0;
     const at = before.move ?? { position: begins, speed: 0 };
-    let axis: Axis = before.move ? before : { ...before, move: at, position: begins, target: begins };
+    let axis: Axis = before.move
+      ? before
+      : { ...before, move: at, hangs: { ...before.hangs, position: begins }, target: begins };
     // The mode may only change while it is not enabled.
     if (axis.state !== 'enabled') axis = { ...axis, mode: told.number('operating mode') ?? axis.mode };
     if (!told.owned && axis.state === 'enabled' && told.values.has('fault reset'))
@@ -144,10 +146,11 @@ export const servoAxis: RoleBehaviour<Axis> = {
     if (axis.state === 'fault' && told.given('fault reset', 'rising edge') && !axis.blocked)
       axis = { ...axis, state: 'disabled', faultCode: 0 };
     const reached = nextState(axis.state, told);
-    if (reached === 'enabled' && axis.state !== 'enabled') axis = { ...axis, target: axis.position };
+    if (reached === 'enabled' && axis.state !== 'enabled') axis = { ...axis, target: axis.hangs.position };
     axis = { ...axis, state: reached };
     axis = { ...axis, ...setpoint(axis, told) };
     const enabled = axis.state === 'enabled';
+    axis = { ...axis, hangs: braked(axis.hangs, told, before.state === 'enabled', enabled) };
 
     const begin = axis.mode === homingMode ? told.given('setpoint strobe', 'rising edge') : told.on('home');
     if (enabled && begin && !axis.homing) {
@@ -162,52 +165,36 @@ export const servoAxis: RoleBehaviour<Axis> = {
     if (!enabled) axis = { ...axis, homing: false };
     const stops = !enabled || told.on('stop') || told.on('hold');
     const { train } = told.design;
-    const unit = unitShare(told.values.unit('position setpoint')) ?? 1;
-    const stopping = train?.quickStop ? train.quickStop / unit : usualStopping;
+    const stopping = train?.quickStop ? train.quickStop / unitOf(told) : usualStopping;
     const aim = stops ? at.position + (Math.sign(at.speed) * at.speed ** 2) / (2 * stopping) : axis.target;
     const limits = stops ? { speed: Math.abs(at.speed), acceleration: stopping } : axis.limits;
-    const moves = (enabled || Math.abs(at.speed) > 1) && !axis.blocked;
-    const move =
-      enabled && !stops && !axis.blocked && axis.mode === velocityMode
+    const free = !axis.blocked && axis.hangs.opens === 0;
+    const glides = (enabled || Math.abs(at.speed) > 1) && free;
+    const wished =
+      enabled && !stops && free && axis.mode === velocityMode
         ? atVelocity(at, told, seconds)
-        : moves
+        : glides
           ? glide(at, aim, limits, seconds)
           : { position: at.position, speed: 0 };
-    if (axis.mode === velocityMode) axis = { ...axis, target: move.position };
+    const move = withinEnds(axis.hangs, at, wished, stopping, seconds);
+    if (axis.mode === velocityMode || move !== wished) axis = { ...axis, target: move.position };
 
-    // Behind the command what it moves follows like a spring that its mass stretches.
-    const load = told.met('load');
-    const mass = balanced + (load ?? 0);
-    const loads = train ? loadsOf(train) : undefined;
-    const rated = loads && ratedTorqueOf(loads.train.motor!);
-    const follows = load !== undefined && !loads;
-    const position =
-      !follows || axis.blocked
-        ? move.position
-        : lag(axis.position, move.position, seconds, 0.004 + mass / 20_000);
-    const velocity = seconds > 0 ? (position - axis.position) / seconds : 0;
-    const force = (mass * (move.speed - at.speed)) / Math.max(seconds, 1e-3);
-    const asked =
-      loads && rated
-        ? (100 * torqueAt(loads, move.speed * unit, ((move.speed - at.speed) / seconds) * unit, load)) / rated
-        : undefined;
-    const torque = asked ?? (load === undefined ? idleTorque : load * torquePerLoad + force * torquePerForce);
-    const stuck = enabled && axis.blocked && Math.abs(axis.target - position) > near(axis.loaded);
-    const arrived = axis.homing && Math.abs(position) < near(follows) && move.speed === 0;
+    const hangs = followed(axis.hangs, told, [at, move], { enabled, blocked: axis.blocked });
+    const lost = Math.abs(move.position - hangs.position) > followingLimit(told);
+    const stuck = enabled && axis.blocked && Math.abs(axis.target - hangs.position) > near(hangs);
+    const arrived = axis.homing && Math.abs(hangs.position) < near(hangs) && move.speed === 0;
     return {
       ...axis,
-      ...{ move, position, loaded: follows, ratedTorque: rated },
+      ...{ move, hangs: atEnds(hangs, told) },
       turned: (told.parameter('turning direction')?.value ?? 0) !== 0,
-      ends: told.values.range('position setpoint'),
-      velocity: !follows ? move.speed : lag(axis.velocity, velocity, seconds, 0.02),
-      torque: enabled ? clamp(lag(axis.torque, torque, seconds, 0.01), -300, 300) : 0,
       homed: axis.homed || arrived,
       homing: axis.homing && !arrived,
-      ...(stuck ? { state: 'fault', faultCode: axisFaults.following } : {}),
+      ...(stuck || (enabled && lost) ? { state: 'fault', faultCode: axisFaults.following } : {}),
     };
   },
   shows: (axis, feedback) => {
-    const { state, position, target, move, homing, faultCode } = axis;
+    const { state, hangs, target, move, homing, faultCode } = axis;
+    const { position } = hangs;
     const enabled = state === 'enabled';
     const on = enabled || state === 'switched on' || state === 'quick stop';
     const speed = move?.speed ?? 0;
@@ -220,12 +207,12 @@ export const servoAxis: RoleBehaviour<Axis> = {
       'quick stop active': state === 'quick stop' || state === 'fault',
       'switch on disabled': state === 'disabled',
       running: enabled && speed !== 0,
-      'target reached': enabled && !homing && Math.abs(target - position) <= near(axis.loaded) && speed === 0,
+      'target reached': enabled && !homing && Math.abs(target - position) <= near(hangs) && speed === 0,
       homed: axis.homed,
       'setpoint acknowledge': axis.acknowledged,
       'limit active': axis.limited,
       faulted: state === 'fault',
-      warning: Math.abs(axis.torque) > 100,
+      warning: Math.abs(hangs.torque) > 100,
       'following error': faultCode === axisFaults.following,
       'fault code': faultCode,
       'mode shown': axis.mode,
@@ -233,10 +220,10 @@ export const servoAxis: RoleBehaviour<Axis> = {
       'network has control': true,
       'position actual': position,
       'position lag': (move?.position ?? position) - position,
-      'speed actual': axis.velocity,
-      'torque actual': torqueIn(feedback.unit('torque actual'), axis),
-      'limit positive': axis.ends !== undefined && position >= axis.ends.high,
-      'limit negative': axis.ends !== undefined && position <= axis.ends.low,
+      'speed actual': hangs.velocity,
+      'torque actual': torqueIn(feedback.unit('torque actual'), hangs),
+      'limit positive': hangs.limits.positive,
+      'limit negative': hangs.limits.negative,
     };
   },
   moves: (axis, { scale }) =>
@@ -255,6 +242,13 @@ export const servoAxis: RoleBehaviour<Axis> = {
       reset: 'turn its direction round in the drive, or mount it again',
       inject: (state) => ({ ...state, crossed: true }),
       clear: (state) => ({ ...state, crossed: false }),
+    },
+    {
+      id: 'limit switches swapped',
+      title: 'wire its limit switches to each other\u2019s places',
+      reset: 'wire them again',
+      inject: (state) => ({ ...state, hangs: { ...state.hangs, swapped: true } }),
+      clear: (state) => ({ ...state, hangs: { ...state.hangs, swapped: false } }),
     },
   ],
   health: ({ state }) => (state === 'fault' ? 'minor' : 'good'),

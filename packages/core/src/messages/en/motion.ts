@@ -38,6 +38,10 @@ export const motionTexts: Texts<MotionFacts> = {
     says: `${f.device}: at rest the load asks for ${f.is}; the brake holds ${f.may}.`,
     cure: 'Take a larger brake, or balance the load.',
   }),
+  'train.brakeMissing': (f) => ({
+    says: `${f.device}: its load asks for ${f.is} at rest, and there is no brake: it falls when the drive is off.`,
+    cure: 'Add a brake, or balance the load.',
+  }),
   'train.resistorMissing': (f) => ({
     says: `${f.device}: ${f.is} come back in one braking, more than the DC bus takes, and there is no braking resistor.`,
     cure: 'Add a braking resistor, or brake slower.',

@@ -16,6 +16,7 @@ export interface MotionFacts {
   'train.fieldWeakening': Figure;
   'train.coupling': Figure;
   'train.brake': Figure;
+  'train.brakeMissing': Figure;
   'train.resistorMissing': Figure;
   'train.resistorResistance': Figure;
   'train.resistorPower': Figure;
