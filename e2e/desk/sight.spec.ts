@@ -97,7 +97,7 @@ test('other row widths show the same bit under the crosshair', async ({ page }) 
   }
 });
 
-test('a scale from the screw that an axis drives, and one through two points; a standard layout is laid in', async ({
+test('a scale through two points, and one that follows the drive train; a standard layout is laid in', async ({
   page,
   request,
   cellId,
@@ -111,14 +111,6 @@ test('a scale from the screw that an axis drives, and one through two points; a 
     await entry(label).press('Enter');
   };
   await page.getByText('Work the scale out').click();
-  await page.getByRole('button', { name: 'mechanics' }).click();
-  await fill('increments a revolution', '4000');
-  await fill('motor revolutions', '2');
-  await fill('lead, mm', '5');
-  // 5 mm a revolution of the shaft, half of it one of the motor: 2.5 mm / 4000.
-  await page.getByRole('button', { name: 'Take this scale' }).click();
-  await expect(entry('factor')).toHaveValue('1/1600');
-  await page.getByRole('button', { name: 'two points' }).click();
   for (const [label, text] of [
     ['first, raw', '200'],
     ['first, value', '0'],
@@ -129,6 +121,15 @@ test('a scale from the screw that an axis drives, and one through two points; a 
   await page.getByRole('button', { name: 'Take this scale' }).click();
   await expect(entry('factor')).toHaveValue('1/80');
   await expect(entry('offset')).toHaveValue('-5/2');
+  await page.getByRole('button', { name: 'mechanics' }).click();
+  await page.getByLabel('it follows the drive train').check();
+  await fill('increments a revolution', '4000');
+  await fill('motor revolutions', '2');
+  await entry('what the shaft drives').selectOption('screw');
+  await fill('lead, mm', '5');
+  // 5 mm a revolution of the shaft, half of it one of the motor: 2.5 mm / 4000.
+  await expect(entry('factor')).toHaveValue('1/1600');
+  await expect(entry('offset')).toHaveValue('0');
 
   await page.getByLabel('device', { exact: true }).selectOption({ label: 'climate_io_u1' });
   await page.getByRole('button', { name: 'Image', exact: true }).click();

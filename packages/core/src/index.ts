@@ -27,12 +27,10 @@ export { quantitiesOfCell, settingsRead } from './beam/known.js';
 export { profileOf, stationsOf, wordProfiles } from './beam/stations.js';
 export type { Stations, Words } from './beam/stations.js';
 export type { WordProfile } from './motion/wordProfile.js';
-export { exactRatio, moduloIncrements, ratioText, scaleThrough, unitScaling } from './motion/mechanics.js';
-export type { UnitScaling } from './motion/mechanics.js';
+export { axisUnit, exactRatio, moduloIncrements, ratioText, scaleThrough } from './motion/mechanics.js';
 export type { Output as MotionOutput } from './motion/driveTrain.js';
 export {
   blankMotor,
-  counted,
   DriveTrain,
   emptyTrain,
   Motor,
@@ -40,9 +38,17 @@ export {
   ratedTorqueOf,
   type Follows,
 } from './motion/driveTrain.js';
-export { followedScale, followingRoles, scalingOf, strayed } from './motion/following.js';
+export { countsOf, followedScale, followingRoles, scalingOf, strayed } from './motion/following.js';
 export { gearLibrary, motorLibrary, readMotors } from './motion/library.js';
-export { brakingOf, fallOf, rpmOf, stoppingOf, torqueAt, type CycleLoads, type Loads } from './motion/loads.js';
+export {
+  brakingOf,
+  fallOf,
+  rpmOf,
+  stoppingOf,
+  torqueAt,
+  type CycleLoads,
+  type Loads,
+} from './motion/loads.js';
 export { momentOf, moveProfile, type MoveProfile } from './motion/moves.js';
 export {
   askedFor,

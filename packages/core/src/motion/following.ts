@@ -31,7 +31,7 @@ const speedCounts: Readonly<Record<string, Follows['counts']>> = {
   ...{ hz: 'Hz', rpm: 'rpm', '1/min': 'rpm', 'r/min': 'rpm', 'min-1': 'rpm', '%': '%' },
 };
 
-/** A speed of the axis, units/s, in the unit of a field: mm/s, m/s, °/s, rpm, Hz, %; undefined where it cannot be said. */
+/** A speed of the axis, units/s, in the unit of a field: mm/s, m/s, °/s, rpm, Hz, %; undefined where unsaid. */
 export function speedIn(train: DriveTrain, unit: string, speed: number): number | undefined {
   const [length] = unit.trim().split('/');
   const share = ratedShare(unit);
@@ -83,6 +83,14 @@ export const followingRoles: Readonly<Partial<Record<Role, Follows['counts']>>> 
   acceleration: 'increments/s²',
   deceleration: 'increments/s²',
 };
+
+/** What the raw number of a field with a role may count: positions increments, speeds whatever turns. */
+export function countsOf(role: Role): Follows['counts'][] {
+  const usual = followingRoles[role];
+  const others = ['rpm', 'Hz', '%', 'full scale'] as const;
+  if (!usual) return [];
+  return usual === 'increments' || usual === 'increments/s²' ? [usual] : ['increments/s', ...others];
+}
 
 const followed = (field: Field, train: DriveTrain): Field => {
   const follows = field.role && train.follows.find(({ role }) => role === field.role!.is);

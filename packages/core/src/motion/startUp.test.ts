@@ -12,7 +12,7 @@ import { turningCure } from '../parameters/turningCure.js';
 import { Parameter } from '../devices/parameter.js';
 import { DriveTrain, emptyTrain, ratedTorqueOf } from './driveTrain.js';
 import { ratedShare, unitShare } from './driveUnits.js';
-import { followedScale, speedIn, strayed } from './following.js';
+import { countsOf, followedScale, speedIn, strayed } from './following.js';
 import { gearLibrary, motorLibrary, readMotors } from './library.js';
 import { askedFor, controlModeOf, figuresOf, startUpSteps, torqueLimits, travelOf } from './startUp.js';
 
@@ -176,6 +176,12 @@ describe('fields that follow', () => {
     const slips = { poles: 4, ratedSpeed: 1425, ratedFrequency: 50 };
     expect(value(factor(slips), 6000)).toBeCloseTo((1710 / 60) * 1000, 9);
     expect(followedScale(belt({}), { role: 'velocity', counts: 'Hz', places: 0, full: 1 })).toBeUndefined();
+  });
+  test('a position counts increments, whatever else a speed may count', () => {
+    expect(countsOf('position actual')).toEqual(['increments']);
+    expect(countsOf('acceleration')).toEqual(['increments/s²']);
+    expect(countsOf('speed reference')).toEqual(['increments/s', 'rpm', 'Hz', '%', 'full scale']);
+    expect(countsOf('start')).toEqual([]);
   });
   test('a speed of the axis in the unit of a field', () => {
     // 1 m a revolution of a motor with four poles: 500 mm/s are 30 rpm, 1 Hz without slip, 2 % of 1500 rpm.

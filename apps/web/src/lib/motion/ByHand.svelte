@@ -11,11 +11,13 @@
     manualNeeds,
     manualValues,
     manualWayOf,
+    quantitiesOf,
     rolePlaces,
     type Device,
   } from '@fadenkreuz/core';
   import { onMount } from 'svelte';
   import DirectionCheck from './DirectionCheck.svelte';
+  import MovedValue from './MovedValue.svelte';
   import { Holding } from './holding.svelte.js';
   import { figure, numberTyped } from './trainEdits.js';
 
@@ -36,22 +38,33 @@
   const status = $derived(desk.bench?.manual.find((m) => m.device === device.id));
   $effect(() => holding.hear(status?.state));
   const moves = $derived(desk.linkStatus(device.id)?.side?.moves ?? null);
+  const met = $derived<Record<string, number>>(desk.linkStatus(device.id)?.side?.met ?? {});
+  const switches = $derived(
+    (['negative', 'positive'] as const)
+      .map((end) => [`limit switch ${end}`, end] as const)
+      .filter(([name]) => quantitiesOf(device).some((one) => one.name === name)),
+  );
   const ready = $derived(desk.armed && desk.linkStatus(device.id)?.state === 'open');
   const unit = $derived((way?.unit ?? '').replace('/s', ''));
 
   const values = $derived(
-    manualValues(device).map(({ title, place }) => {
+    manualValues(device).map(({ title, place, range }) => {
       const link = device.links.find((l) => rolePlaces(l.feedback).get(place.role!));
       const bytes = link && desk.bytes.get(link.feedback.id);
       const codec = link && codecOf(link.feedback);
       const at = link && rolePlaces(link.feedback).get(place.role!)?.get(1);
-      if (!codec || !at || !bytes || bytes.length < codec.bytes) return { title, text: '–' };
+      if (!codec || !at || !bytes || bytes.length < codec.bytes) return { title, range, text: '–' };
       codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
-      if (at.bit === null) return { title, text: codec.textAt(at.index) };
+      if (at.bit === null)
+        return { title, range, text: codec.textAt(at.index), number: codec.numbers[at.index] };
       const word = BigInt(codec.valueAt(at.index) as number | bigint);
-      return { title, text: ((word >> BigInt(at.bit)) & 1n) === 1n ? '■ 1' : '□ 0' };
+      const on = ((word >> BigInt(at.bit)) & 1n) === 1n;
+      return { title, range, on, text: on ? '■ 1' : '□ 0' };
     }),
   );
+  /** Whether a bit is shown now; undefined where it is not known. */
+  const shownNow = (all: typeof values, role: string): boolean | undefined =>
+    all.find(({ title }) => title === role)?.on;
   const states = {
     preparing: 'gets ready',
     moving: 'moves',
@@ -198,12 +211,9 @@
             {/if}
           {:else}nothing was moved yet{/if}
         </p>
-        <dl class="mt-2 grid grid-cols-[repeat(auto-fill,minmax(200px,1fr))] gap-x-6">
-          {#each values as { title, text } (title)}
-            <div class="flex justify-between gap-2 border-b border-base-300 py-0.5">
-              <dt class="text-sm text-faint">{title}</dt>
-              <dd class="font-mono text-sm" data-moved={title}>{text}</dd>
-            </div>
+        <dl class="mt-2 grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-x-6">
+          {#each values as { title, text, range, number } (title)}
+            <MovedValue {title} {text} {range} {number} />
           {/each}
         </dl>
         {#if moves !== null}
@@ -220,6 +230,21 @@
         {/if}
       </div>
     </div>
-    <DirectionCheck {device} {holding} speed={chosen} {ready} />
+    {#if moves !== null && switches.length > 0}
+      <p class="mt-2 flex flex-wrap items-center gap-2 text-sm">
+        Limit switches of the simulated axis:
+        {#each switches as [quantity, end] (quantity)}
+          {@const pressed = met[quantity] === 1}
+          <button
+            class={['btn border-base-300 btn-xs', pressed && 'border-base-content font-semibold']}
+            aria-pressed={pressed}
+            onclick={() =>
+              desk.ask('POST', '/met', { device: device.id, quantity, value: pressed ? null : 1 })}
+            >{pressed ? '■' : '□'} press at the {end} end</button
+          >
+        {/each}
+      </p>
+    {/if}
+    <DirectionCheck {device} {holding} speed={chosen} {ready} shows={(role) => shownNow(values, role)} />
   </section>
 {/if}

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { emptyTrain, signalsOf, turningCure, type Device } from '@fadenkreuz/core';
+  import { emptyTrain, signalsOf, turningCure, type Device, type Role } from '@fadenkreuz/core';
   import type { Holding } from './holding.svelte.js';
   import { editTrain } from './trainEdits.js';
 
@@ -9,9 +9,11 @@
     holding: Holding;
     speed: number;
     ready: boolean;
+    /** Whether the device shows a bit now. */
+    shows: (role: Role) => boolean | undefined;
   }
   /** Turns an axis a little, asks what was seen, and says what follows for direction, sign and limit switches. */
-  let { device, holding, speed, ready }: Props = $props();
+  let { device, holding, speed, ready, shows }: Props = $props();
   const desk = useDesk();
 
   let step = $state<'begin' | 'asked' | 'said'>('begin');
@@ -52,6 +54,11 @@
       ),
     ),
   );
+  const switchesSeen = $derived.by(() => {
+    const [positive, negative] = [shows('limit positive') === true, shows('limit negative') === true];
+    if (positive && negative) return 'both';
+    return positive ? 'right' : negative ? 'swapped' : 'waiting';
+  });
   function swap() {
     for (const link of device.links)
       for (const field of link.feedback.fields) {
@@ -87,12 +94,19 @@
     {#if said === 'as meant'}
       <p class="text-sm">✓ Direction and sign are right: above 0 is the way that was meant.</p>
       {#if switches.length > 0}
-        <p class="mt-1 text-sm">
-          Now press the limit switch at the positive end:
-          {#each switches as { name, role } (name)}<span class="font-mono">{name}</span>
-            ({role?.is})&ensp;{/each}
-          must show it.
-          <button class="btn ml-1 btn-xs" onclick={swap}>The other one showed it: swap them</button>
+        <p class="mt-1 text-sm" data-switches={switchesSeen}>
+          {#if switchesSeen === 'waiting'}
+            Now press the limit switch at the positive end, the way it just went.
+          {:else if switchesSeen === 'right'}
+            ✓ <span class="font-mono">limit positive</span> shows the switch at the positive end.
+          {:else if switchesSeen === 'swapped'}
+            <span class="text-error">▲ <span class="font-mono">limit negative</span> shows it.</span> If it is
+            the switch at the positive end that is pressed, the two are wired to each other's places: change
+            their wires, or
+            <button class="btn ml-1 border-base-300 btn-xs" onclick={swap}>Swap their roles</button>
+          {:else}
+            <span class="text-error">▲ Both show pressed: look at their wires and their supply.</span>
+          {/if}
         </p>
       {/if}
     {:else if said === 'other way'}

@@ -1,18 +1,16 @@
 <script lang="ts">
-  import InPlace from '$lib/controls/InPlace.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import {
     codecOf,
-    counted,
     followingRoles,
     imagesOf,
     scalingOf,
     type Device,
     type DriveTrain,
-    type Follows,
     type Role,
   } from '@fadenkreuz/core';
-  import { editTrain } from './trainEdits.js';
+  import FollowsEntry from './FollowsEntry.svelte';
+  import { editFollows } from './trainEdits.js';
 
   /** The fields of the device that measure its move: which take their scale from the train; raw number beside value. */
   let { device, train }: { device: Device; train: DriveTrain } = $props();
@@ -40,16 +38,6 @@
     ),
   );
   const followsOf = (role: Role) => train.follows.find((f) => f.role === role);
-
-  /** What a field usually counts; without an encoder the drive knows revolutions only. */
-  const usualCount = (role: Role): Follows['counts'] =>
-    train.encoder ? (followingRoles[role] ?? 'increments') : 'rpm';
-  function set(role: Role, part: Partial<Follows> | null): boolean {
-    const others = train.follows.filter((f) => f.role !== role);
-    const usual: Follows = { role, counts: usualCount(role), places: 0, full: 16_384 };
-    const follows = part ? [...others, { ...usual, ...followsOf(role), ...part }] : others;
-    return editTrain(desk, device, { follows });
-  }
 </script>
 
 {#if rows.length === 0}
@@ -87,39 +75,14 @@
                 checked={follows !== undefined}
                 disabled={!scalingOf(train) && !follows}
                 aria-label="{signal.name} follows the train"
-                onchange={(event) => set(role, event.currentTarget.checked ? {} : null)}
+                onchange={(event) =>
+                  editFollows(desk, device, train, role, event.currentTarget.checked ? {} : null)}
               />
               <span class="font-mono text-xs">{signal.scale?.factor ?? '1'} {signal.unit}</span>
             </label>
           </td>
           <td class="py-0.5 pr-2">
-            {#if follows}
-              <select
-                class="inplace"
-                aria-label="what {signal.name} counts"
-                value={follows.counts}
-                onchange={(event) => set(role, { counts: event.currentTarget.value as Follows['counts'] })}
-              >
-                {#each counted as one (one)}<option value={one}>{one}</option>{/each}
-              </select>
-              <select
-                class="inplace"
-                aria-label="decimal places of {signal.name}"
-                value={follows.places}
-                onchange={(event) => set(role, { places: Number(event.currentTarget.value) })}
-              >
-                {#each [0, 1, 2, 3, 4] as places (places)}<option value={places}>{places} places</option
-                  >{/each}
-              </select>
-              {#if follows.counts === 'full scale'}
-                <InPlace
-                  class="w-20 text-right font-mono"
-                  label="counts of the rated speed in {signal.name}"
-                  value={String(follows.full)}
-                  take={(text) => /^[1-9]\d*$/.test(text.trim()) && set(role, { full: Number(text) })}
-                />
-              {/if}
-            {/if}
+            <FollowsEntry {device} {train} {role} name={signal.name} />
           </td>
           <td class="py-0.5 pr-2 text-right font-mono">{raw ?? '–'}</td>
           <td class="py-0.5 text-right font-mono">{value ?? '–'}</td>

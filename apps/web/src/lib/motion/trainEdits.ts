@@ -1,5 +1,13 @@
 import type { Desk } from '$lib/desk/desk.svelte.js';
-import { emptyTrain, type Device, type DriveTrain } from '@fadenkreuz/core';
+import {
+  countsOf,
+  emptyTrain,
+  followingRoles,
+  type Device,
+  type DriveTrain,
+  type Follows,
+  type Role,
+} from '@fadenkreuz/core';
 
 /** Changes some entries of a device's train; a train begins with its first entry. */
 export const editTrain = (desk: Desk, device: Device, set: Partial<DriveTrain>): boolean =>
@@ -20,3 +28,23 @@ export function numberTyped(text: string): number | null | undefined {
 /** A figure with four digits and its unit. */
 export const figure = (value: number, unit = ''): string =>
   `${Number(value.toPrecision(4))}${unit ? ` ${unit}` : ''}`;
+
+/** An exact number as people type it, with comma or point. */
+export const ratioTyped = (text: string): string => text.trim().replace(',', '.');
+
+/** Lets the fields with a role follow the train, changes what they count, or lets them go (null). */
+export function editFollows(
+  desk: Desk,
+  device: Device,
+  train: DriveTrain,
+  role: Role,
+  part: Partial<Follows> | null,
+): boolean {
+  const others = train.follows.filter((f) => f.role !== role);
+  // Without an encoder the drive knows revolutions only.
+  const [usual = 'increments', ...others] = countsOf(role);
+  const counts = train.encoder ? (followingRoles[role] ?? usual) : (others[0] ?? usual);
+  const before = train.follows.find((f) => f.role === role);
+  const one: Follows = { ...{ role, counts, places: 0, full: 16_384 }, ...before, ...part };
+  return editTrain(desk, device, { follows: part ? [...others, one] : others });
+}

@@ -11,6 +11,7 @@
     radixes,
     asSignal,
     factsOfRole,
+    imagesOf,
     rangeOf,
     readsOf,
     roleNames,
@@ -49,6 +50,9 @@
 
   const set = (values: Partial<Field>) =>
     desk.edit({ edit: 'field.set', image: image.id, field: field.id, set: values });
+  const device = $derived(
+    desk.cell.devices.find((d) => d.links.some((link) => imagesOf(link).some(({ id }) => id === image.id))),
+  );
   const number = $derived(isNumber(field));
   const reads = $derived(readsOf(field));
 
@@ -230,11 +234,7 @@
       placeholder="none"
       take={(unit) => set({ unit: unit.trim() })}
     />
-    <ScaleForm
-      {raw}
-      speed={field.role?.is.includes('speed') === true || field.role?.is === 'velocity'}
-      take={(scale, unit) => set({ scale, ...(unit === undefined ? {} : { unit }) })}
-    />
+    {#if device}<ScaleForm {device} {field} {raw} take={(scale) => set({ scale })} />{/if}
     <LensEntry
       title="minimum"
       class="w-28 font-mono"

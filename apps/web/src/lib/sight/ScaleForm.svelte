@@ -1,59 +1,46 @@
 <script lang="ts">
   import LensEntry from '$lib/controls/LensEntry.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
+  import FollowsEntry from '$lib/motion/FollowsEntry.svelte';
+  import EncoderStep from '$lib/motion/steps/EncoderStep.svelte';
+  import GearStep from '$lib/motion/steps/GearStep.svelte';
+  import OutputStep from '$lib/motion/steps/OutputStep.svelte';
+  import { editFollows } from '$lib/motion/trainEdits.js';
   import {
+    emptyTrain,
     exactRatio,
+    followingRoles,
     moduloIncrements,
     ratioText,
     scaleThrough,
-    unitScaling,
-    type MotionOutput,
-    type UnitScaling,
+    scalingOf,
+    type Device,
+    type Field,
   } from '@fadenkreuz/core';
+  import { untrack } from 'svelte';
 
   interface Props {
-    /** Takes a scale with its unit. */
-    take: (scale: { factor: string; offset: string }, unit: string | undefined) => boolean;
+    device: Device;
+    field: Field;
+    take: (scale: { factor: string; offset: string }) => boolean;
     /** The raw number as it stands there now; undefined: nothing runs. */
     raw: number | undefined;
-    /** It is a speed: mm/s and not mm. */
-    speed: boolean;
   }
-  /** Works the scale of a field out: of two known points, or of the mechanics that the axis drives. */
-  let { take, raw, speed }: Props = $props();
+  /** Where the scale of a field comes from: two known points, or the drive train of its device, which it follows. */
+  let { device, field, take, raw }: Props = $props();
   const desk = useDesk();
 
-  let way = $state<'points' | 'mechanics'>('points');
+  const train = $derived(device.train ?? emptyTrain);
+  const role = $derived(field.role?.is);
+  const can = $derived(role !== undefined && role in followingRoles);
+  const follows = $derived(train.follows.some((one) => one.role === role));
+  let open = $state(untrack(() => follows));
+  let chosen = $state<'points' | 'mechanics' | undefined>();
+  const way = $derived(chosen ?? (follows ? 'mechanics' : 'points'));
   let a = $state({ raw: '', value: '' });
   let b = $state({ raw: '', value: '' });
-  let increments = $state('10000');
-  let motor = $state('1');
-  let shaft = $state('1');
-  let is = $state<MotionOutput['is']>('screw');
-  let sizes = $state({ lead: '10', teeth: '20', pitch: '5', module: '2', diameter: '100' });
-  let reversed = $state(false);
-  let perSecond = $state<'increments' | 'rpm'>('increments');
 
-  const positive = (text: string) =>
-    exactRatio(text) !== undefined && !text.startsWith('-') && Number(text) !== 0;
-  const scaling = $derived.by((): UnitScaling | undefined => {
-    const needed = {
-      screw: ['lead'],
-      belt: ['teeth', 'pitch'],
-      rack: ['teeth', 'module'],
-      pulley: ['diameter'],
-      drum: ['diameter'],
-      table: [],
-    }[is];
-    const entries = [increments, motor, shaft, ...needed.map((key) => sizes[key as keyof typeof sizes])];
-    if (!entries.every(positive)) return undefined;
-    return unitScaling({
-      increments,
-      gear: { motor, shaft },
-      output: { is, ...sizes } as MotionOutput,
-      reversed,
-    });
-  });
+  const scaling = $derived(scalingOf(train));
   const points = $derived(
     [a.raw, b.raw].every((text) => /^-?\d+$/.test(text)) &&
       [a.value, b.value].every((text) => exactRatio(text))
@@ -63,39 +50,28 @@
   const shown = (value: { valueOf: () => number }) => String(Number(value.valueOf().toPrecision(8)));
 
   function takePoints() {
-    if (points) take({ factor: ratioText(points.factor), offset: ratioText(points.offset) }, undefined);
+    if (points) take({ factor: ratioText(points.factor), offset: ratioText(points.offset) });
   }
-  function takeMechanics() {
-    if (!scaling) return;
-    const factor = speed && perSecond === 'rpm' ? scaling.perRpm : scaling.perIncrement;
-    take({ factor: ratioText(factor), offset: '0' }, speed ? `${scaling.unit}/s` : scaling.unit);
-  }
-  function typed(part: object, key: string) {
+  function typed(point: { raw: string; value: string }, key: 'raw' | 'value') {
     return (text: string) => {
       const value = text.trim().replace(',', '.');
       if (exactRatio(value) === undefined) {
         desk.note = { says: `${text} is no number.`, cure: 'Type a number such as 10, 0.5 or 1/3.' };
         return false;
       }
-      (part as Record<string, string>)[key] = value;
+      point[key] = value;
       return true;
     };
   }
-  const outputs = {
-    screw: 'screw',
-    belt: 'toothed belt',
-    rack: 'rack and pinion',
-    pulley: 'pulley',
-    drum: 'drum',
-    table: 'rotary table',
-  } as const;
 </script>
 
-<details class="mt-1">
-  <summary class="cursor-pointer text-faint">Work the scale out</summary>
+<details class="mt-1" bind:open>
+  <summary class="cursor-pointer text-faint"
+    >{follows ? 'The scale follows the drive train' : 'Work the scale out'}</summary
+  >
   <span class="segment my-1" role="group" aria-label="how the scale is worked out">
-    <button aria-pressed={way === 'points'} onclick={() => (way = 'points')}>two points</button>
-    <button aria-pressed={way === 'mechanics'} onclick={() => (way = 'mechanics')}>mechanics</button>
+    <button aria-pressed={way === 'points'} onclick={() => (chosen = 'points')}>two points</button>
+    <button aria-pressed={way === 'mechanics'} onclick={() => (chosen = 'mechanics')}>mechanics</button>
   </span>
   {#if way === 'points'}
     {#each [['first', a], ['second', b]] as const as [name, point] (name)}
@@ -128,91 +104,46 @@
         <span class="font-mono">{ratioText(points.offset)}</span>
       </p>
     {/if}
-    <button class="btn mt-1 btn-sm" disabled={!points} onclick={takePoints}>Take this scale</button>
-  {:else}
-    <LensEntry
-      title="increments a revolution"
-      class="w-24 font-mono"
-      value={increments}
-      take={(t) => positive(t) && ((increments = t), true)}
-    />
-    <LensEntry
-      title="motor revolutions"
-      class="w-16 font-mono"
-      value={motor}
-      take={(t) => positive(t) && ((motor = t), true)}
-    />
-    <LensEntry
-      title="for shaft revolutions"
-      class="w-16 font-mono"
-      value={shaft}
-      take={(t) => positive(t) && ((shaft = t), true)}
-    />
-    <label class="lens-row"
-      >the shaft drives <select class="inplace w-36" aria-label="what the shaft drives" bind:value={is}>
-        {#each Object.entries(outputs) as [key, title] (key)}<option value={key}>{title}</option>{/each}
-      </select></label
-    >
-    {#if is === 'screw'}
-      <LensEntry title="lead, mm" class="w-16 font-mono" value={sizes.lead} take={typed(sizes, 'lead')} />
-    {:else if is === 'belt' || is === 'rack'}
-      <LensEntry title="teeth" class="w-16 font-mono" value={sizes.teeth} take={typed(sizes, 'teeth')} />
-      {#if is === 'belt'}
-        <LensEntry
-          title="pitch, mm"
-          class="w-16 font-mono"
-          value={sizes.pitch}
-          take={typed(sizes, 'pitch')}
-        />
-      {:else}
-        <LensEntry
-          title="module, mm"
-          class="w-16 font-mono"
-          value={sizes.module}
-          take={typed(sizes, 'module')}
-        />
-      {/if}
-    {:else if is !== 'table'}
-      <LensEntry
-        title="diameter, mm"
-        class="w-16 font-mono"
-        value={sizes.diameter}
-        take={typed(sizes, 'diameter')}
-      />
+    {#if follows}
+      <p class="text-xs text-error">▲ The field follows the drive train: let it go first.</p>
     {/if}
+    <button class="btn mt-1 btn-sm" disabled={!points || follows} onclick={takePoints}>Take this scale</button
+    >
+  {:else if !can}
+    <p class="text-sm text-faint">
+      Give the field a role first, such as position actual, velocity or speed reference: then it follows the
+      drive train of {device.name}.
+    </p>
+  {:else}
+    <p class="text-xs text-faint">
+      Mechanics of {device.name}, for all of its fields;
+      <a class="link" href="/cells/{desk.cell.id}/motion">Motion</a> has the whole drive train.
+    </p>
     <label class="lens-row"
-      >turns the other way <input
+      >it follows the drive train <input
         type="checkbox"
         class="checkbox rounded-sm checkbox-xs"
-        bind:checked={reversed}
+        checked={follows}
+        onchange={(event) => editFollows(desk, device, train, role!, event.currentTarget.checked ? {} : null)}
       /></label
     >
-    {#if speed}
-      <label class="lens-row"
-        >the raw number counts <select
-          class="inplace w-36"
-          aria-label="the raw number counts"
-          bind:value={perSecond}
-        >
-          <option value="increments">increments a second</option><option value="rpm"
-            >revolutions a minute</option
-          >
-        </select></label
-      >
-    {/if}
+    <div class="flex justify-end gap-1">
+      <FollowsEntry {device} {train} role={role!} name={field.name} />
+    </div>
+    <EncoderStep {device} {train} />
+    <GearStep {device} {train} />
+    <OutputStep {device} {train} />
     {#if scaling}
       {@const { unit, perIncrement, perRevolution, range } = scaling}
       <p class="text-xs text-faint">
-        An increment is <span class="font-mono">{shown(perIncrement)} {unit}</span>, a revolution
-        <span class="font-mono">{shown(perRevolution)} {unit}</span>; 32 bits reach
-        <span class="font-mono">±{shown(range.greatest)} {unit}</span>.
-        {#if is === 'table' && moduloIncrements('360', scaling).d !== 1n}
-          <span class="text-error"
-            >▲ 360° are no whole number of increments: the axis drifts with each turn.</span
-          >
+        {#if train.encoder}An increment is
+          <span class="font-mono">{shown(perIncrement)} {unit}</span>; 32 bits reach
+          <span class="font-mono">±{shown(range.greatest)} {unit}</span>.{/if}
+        A revolution of the motor is <span class="font-mono">{shown(perRevolution)} {unit}</span>.
+        {#if train.modulo && moduloIncrements(train.modulo, scaling).d !== 1n}
+          <span class="text-error">▲ {train.modulo} are no whole number of increments: it drifts.</span>
         {/if}
       </p>
-    {:else}<p class="text-xs text-error">Sizes must be numbers above 0.</p>{/if}
-    <button class="btn mt-1 btn-sm" disabled={!scaling} onclick={takeMechanics}>Take this scale</button>
+    {/if}
   {/if}
 </details>

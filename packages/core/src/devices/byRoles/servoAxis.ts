@@ -32,6 +32,8 @@ interface Axis {
   homing: boolean;
   acknowledged: boolean;
   limited: boolean;
+  /** A limit switch ends its move. */
+  ended: boolean;
   faultCode: number;
   blocked: boolean;
   /** Its motor is wired, or mounted, the other way round; and a parameter turns it round. */
@@ -129,7 +131,7 @@ export const servoAxis: RoleBehaviour<Axis> = {
   start: () => ({
     ...{ state: 'disabled', move: undefined, hangs: atRest, target: 0, mode: 0 },
     limits: { speed: usualSpeed, acceleration: usualSpeed },
-    ...{ homed: false, homing: false, acknowledged: false, limited: false, faultCode: 0 },
+    ...{ homed: false, homing: false, acknowledged: false, limited: false, ended: false, faultCode: 0 },
     ...{ blocked: false, crossed: false, turned: false },
   }),
   step: (before, told) => {
@@ -177,7 +179,8 @@ export const servoAxis: RoleBehaviour<Axis> = {
           ? glide(at, aim, limits, seconds)
           : { position: at.position, speed: 0 };
     const move = withinEnds(axis.hangs, at, wished, stopping, seconds);
-    if (axis.mode === velocityMode || move !== wished) axis = { ...axis, target: move.position };
+    axis = { ...axis, ended: move !== wished };
+    if (axis.mode === velocityMode || axis.ended) axis = { ...axis, target: move.position };
 
     const hangs = followed(axis.hangs, told, [at, move], { enabled, blocked: axis.blocked });
     const lost = Math.abs(move.position - hangs.position) > followingLimit(told);
@@ -210,7 +213,7 @@ export const servoAxis: RoleBehaviour<Axis> = {
       'target reached': enabled && !homing && Math.abs(target - position) <= near(hangs) && speed === 0,
       homed: axis.homed,
       'setpoint acknowledge': axis.acknowledged,
-      'limit active': axis.limited,
+      'limit active': axis.limited || axis.ended,
       faulted: state === 'fault',
       warning: Math.abs(hangs.torque) > 100,
       'following error': faultCode === axisFaults.following,

@@ -1,0 +1,46 @@
+<script lang="ts">
+  import { figure } from './trainEdits.js';
+
+  interface Props {
+    title: string;
+    text: string;
+    /** Between what it may be; null: nothing says so. */
+    range: { low: number; high: number } | null;
+    number: number | undefined;
+  }
+  /** A value while something is moved by hand: beside it what it may be, and where in it it lies. */
+  let { title, text, range, number }: Props = $props();
+  const outside = $derived(
+    range !== null && number !== undefined && (number < range.low || number > range.high),
+  );
+  const share = $derived(
+    range && number !== undefined
+      ? Math.min(1, Math.max(0, (number - range.low) / (range.high - range.low)))
+      : undefined,
+  );
+  const may = $derived(
+    range &&
+      (range.low === -range.high
+        ? `± ${figure(range.high)}`
+        : `${figure(range.low)} … ${figure(range.high)}`),
+  );
+</script>
+
+<div class="border-b border-base-300 py-0.5">
+  <div class="flex justify-between gap-2">
+    <dt class="text-sm text-faint">{title}</dt>
+    <dd class={['font-mono text-sm', outside && 'font-semibold text-error']} data-moved={title}>
+      {outside ? '▲ ' : ''}{text}
+    </dd>
+  </div>
+  {#if range}
+    <dd class="flex items-center gap-2">
+      <span class="relative h-1 grow bg-base-300" aria-hidden="true">
+        {#if share !== undefined}
+          <span class="absolute -top-0.5 h-2 w-0.5 bg-base-content" style:left="{share * 100}%"></span>
+        {/if}
+      </span>
+      <span class="font-mono text-xs text-faint">{may}</span>
+    </dd>
+  {/if}
+</div>
