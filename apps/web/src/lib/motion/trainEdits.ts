@@ -42,8 +42,8 @@ export function editFollows(
 ): boolean {
   const others = train.follows.filter((f) => f.role !== role);
   // Without an encoder the drive knows revolutions only.
-  const [usual = 'increments', ...others] = countsOf(role);
-  const counts = train.encoder ? (followingRoles[role] ?? usual) : (others[0] ?? usual);
+  const [usual = 'increments', besides] = countsOf(role);
+  const counts = train.encoder ? (followingRoles[role] ?? usual) : (besides ?? usual);
   const before = train.follows.find((f) => f.role === role);
   const one: Follows = { ...{ role, counts, places: 0, full: 16_384 }, ...before, ...part };
   return editTrain(desk, device, { follows: part ? [...others, one] : others });

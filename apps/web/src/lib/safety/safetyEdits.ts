@@ -3,8 +3,10 @@ import {
   blockKinds,
   emptyLogic,
   LogicBlock,
+  wiresOf,
   type BlockType,
   type Device,
+  type LogicWire,
   type SafetyLogic,
 } from '@fadenkreuz/core';
 
@@ -33,4 +35,23 @@ export function withoutBlock(logic: SafetyLogic, id: string): Partial<SafetyLogi
     ),
     status: logic.status.filter(({ from }) => from !== id),
   };
+}
+
+const rewired = (logic: SafetyLogic, id: string, wires: LogicWire[]): Partial<SafetyLogic> => ({
+  blocks: logic.blocks.map((block) => (block.id === id && 'in' in block ? { ...block, in: wires } : block)),
+});
+
+/** A block reads another one at an end; behind its last wire it has one more. */
+export function withWire(logic: SafetyLogic, id: string, end: number, from: string): Partial<SafetyLogic> {
+  const block = logic.blocks.find((b) => b.id === id);
+  const wires = block ? [...wiresOf(block)] : [];
+  const at = Math.min(end, wires.length);
+  wires[at] = { not: false, ...wires[at], from };
+  return rewired(logic, id, wires);
+}
+
+/** The wire at an end is gone; those behind it move up. */
+export function withoutWire(logic: SafetyLogic, id: string, end: number): Partial<SafetyLogic> {
+  const block = logic.blocks.find((b) => b.id === id);
+  return rewired(logic, id, block ? wiresOf(block).filter((_, i) => i !== end) : []);
 }

@@ -5,7 +5,7 @@
   import ApprovalLine from '$lib/safety/ApprovalLine.svelte';
   import BlockLens from '$lib/safety/BlockLens.svelte';
   import InputsByHand from '$lib/safety/InputsByHand.svelte';
-  import NetworkTable from '$lib/safety/NetworkTable.svelte';
+  import NetworkDrawing from '$lib/safety/NetworkDrawing.svelte';
   import { editLogic, newBlock } from '$lib/safety/safetyEdits.js';
   import StatusBits from '$lib/safety/StatusBits.svelte';
   import { blockKinds, emptyLogic, SafetyRun, type BlockType } from '@fadenkreuz/core';
@@ -89,7 +89,7 @@
           stand.
         </p>
       {:else}
-        <NetworkTable {logic} {run} {steps} {chosen} onchoose={(id) => (chosen = id)} />
+        <NetworkDrawing {device} {logic} {run} {steps} {chosen} onchoose={(id) => (chosen = id)} />
       {/if}
       <h2 class="mt-4 mb-1 font-semibold">Status bits</h2>
       <StatusBits {device} {logic} {run} {steps} />
