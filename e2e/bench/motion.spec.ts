@@ -113,27 +113,51 @@ test.describe('an axis of the demo', () => {
   });
 });
 
-/** A mixer of a made-up maker that is not in the demo: a drive on Modbus with a layout of its own. */
-async function mixerCell(request: APIRequestContext): Promise<string> {
+interface Made {
+  name: string;
+  kind: string;
+  command: object[];
+  feedback: object[];
+  parameters?: object[];
+}
+/** A cell with one device on Modbus that is not in the demo, with a layout of its own. Its id. */
+async function cellOf(
+  request: APIRequestContext,
+  { name, kind, parameters = [], ...images }: Made,
+): Promise<string> {
   const file = JSON.parse(demoFile) as { cell: { machine: object[]; exchanges: object[]; devices: never[] } };
-  const pump = (file.cell.devices as { name: string }[]).find(
-    ({ name }) => name === 'brine_pump_m2',
-  ) as never as {
+  const pump = (file.cell.devices as { name: string }[]).find((d) => d.name === 'brine_pump_m2') as never as {
     links: [{ command: { fields: object[] }; feedback: { fields: object[] } }];
     description: { points: { fields: object[] }[]; parameters: object[] };
   };
-  const of = (id: string, name: string, at: number, more: object) => ({ id, name, at, ...more });
-  const bit = { type: 'BOOL', bits: 1 };
+  const [link] = pump.links;
+  const sides = [images.command, images.feedback];
+  const made = {
+    ...{ ...pump, name, kind, maker: 'Murmel' },
+    description: {
+      ...{ ...pump.description, parameters },
+      points: pump.description.points.map((p, i) => ({ ...p, fields: sides[i] })),
+    },
+    links: [
+      {
+        ...link,
+        command: { ...link.command, fields: images.command },
+        feedback: { ...link.feedback, fields: images.feedback },
+      },
+    ],
+  };
+  const cell = { ...file.cell, machine: [], exchanges: [], devices: [made] };
+  const answer = await request.post('/api/cells', { data: { ...file, cell } });
+  expect(answer.ok(), await answer.text()).toBe(true);
+  return ((await answer.json()) as { id: string }).id;
+}
+const field = (id: string, name: string, at: number, more: object) => ({ id, name, at, ...more });
+const bit = (id: string, name: string, at: number, is: string) =>
+  field(id, name, at, { type: 'BOOL', bits: 1, role: { is } });
+
+/** A mixer of a made-up maker: forward, reverse and revolutions a minute. */
+function mixer(): Made {
   const rpm = { type: 'INT', bits: 16, unit: 'rpm' };
-  const command = [
-    of('c1', 'ahead', 8, { ...bit, role: { is: 'forward' } }),
-    of('c2', 'astern', 9, { ...bit, role: { is: 'reverse' } }),
-    of('c3', 'turns_wanted', 16, { ...rpm, role: { is: 'speed reference' } }),
-  ];
-  const feedback = [
-    of('f1', 'turning', 8, { ...bit, role: { is: 'running' } }),
-    of('f2', 'turns', 16, { ...rpm, role: { is: 'speed actual' } }),
-  ];
   const plate: [string, string, string, string][] = [
     ['Motor rated power', 'kW', '1/100', '0.75'],
     ['Motor rated speed', 'rpm', '1', '1400'],
@@ -141,37 +165,114 @@ async function mixerCell(request: APIRequestContext): Promise<string> {
     ['Motor poles', '', '1', '4'],
     ['Motor inertia', 'kg.cm2', '1/10', '18.5'],
   ];
-  const parameters = plate.map(([name, unit, factor, initial], i) => ({
-    ...{ id: `p${i}`, code: `N${i}`, name, unit, initial, type: 'UINT', bits: 16 },
-    place: { way: 'register', table: 'holding', start: 6000 + i },
-    scale: factor === '1' ? null : { factor, offset: '0' },
-  }));
-  const mixer = { ...pump, name: 'mixer_q7', kind: 'variable-speed drive', maker: 'Murmel' };
-  mixer.description = { ...pump.description, parameters };
-  mixer.description.points = pump.description.points.map((p, i) => ({
-    ...p,
-    fields: i === 0 ? command : feedback,
-  }));
-  const [link] = pump.links;
-  mixer.links = [
-    {
-      ...link,
-      command: { ...link.command, fields: command },
-      feedback: { ...link.feedback, fields: feedback },
-    },
-  ];
-  const cell = { ...file.cell, machine: [], exchanges: [], devices: [mixer] };
-  const answer = await request.post('/api/cells', { data: { ...file, cell } });
-  expect(answer.ok(), await answer.text()).toBe(true);
-  return ((await answer.json()) as { id: string }).id;
+  return {
+    ...{ name: 'mixer_q7', kind: 'variable-speed drive' },
+    command: [
+      bit('c1', 'ahead', 8, 'forward'),
+      bit('c2', 'astern', 9, 'reverse'),
+      field('c3', 'turns_wanted', 16, { ...rpm, role: { is: 'speed reference' } }),
+    ],
+    feedback: [
+      bit('f1', 'turning', 8, 'running'),
+      field('f2', 'turns', 16, { ...rpm, role: { is: 'speed actual' } }),
+    ],
+    parameters: plate.map(([title, unit, factor, initial], i) => ({
+      ...{ id: `p${i}`, code: `N${i}`, name: title, unit, initial, type: 'UINT', bits: 16 },
+      place: { way: 'register', table: 'holding', start: 6000 + i },
+      scale: factor === '1' ? null : { factor, offset: '0' },
+    })),
+  };
 }
+/** A sledge of a made-up maker: setpoints in hundredths of a millimetre, and its limit switches. */
+function sledge(): Made {
+  const mm = { type: 'DINT', bits: 32, unit: 'mm', scale: { factor: '1/100', offset: '0' } };
+  return {
+    ...{ name: 'sledge_z4', kind: 'servo axis' },
+    command: [
+      bit('c1', 'power', 8, 'enable'),
+      bit('c2', 'halt', 9, 'hold'),
+      bit('c3', 'reference_run', 10, 'home'),
+      bit('c4', 'take_over', 11, 'setpoint strobe'),
+      field('c5', 'pace', 16, { type: 'UINT', bits: 16, unit: 'mm/s', role: { is: 'velocity' } }),
+      field('c6', 'goal', 32, { ...mm, role: { is: 'position setpoint' } }),
+    ],
+    feedback: [
+      bit('f1', 'powered', 8, 'enabled'),
+      bit('f2', 'referenced', 9, 'homed'),
+      bit('f3', 'arrived', 10, 'target reached'),
+      bit('f4', 'taken', 11, 'setpoint acknowledge'),
+      bit('f5', 'end_right', 12, 'limit positive'),
+      bit('f6', 'end_left', 13, 'limit negative'),
+      field('f7', 'place', 32, { ...mm, role: { is: 'position actual' } }),
+    ],
+  };
+}
+
+/** The role of a field of the feedback image of a cell's first device, as it is stored. */
+async function roleOf(request: APIRequestContext, cellId: string, name: string): Promise<string | undefined> {
+  const { cell } = await stored(request, cellId);
+  const [link] = (cell.devices[0] as never as { links: [{ feedback: { fields: never[] } }] }).links;
+  const fields: { name: string; role: { is: string } }[] = link.feedback.fields;
+  return fields.find((f) => f.name === name)?.role.is;
+}
+
+test('limit switches of an axis that is not in the demo: pressed, seen, wired wrong and found', async ({
+  page,
+  request,
+}) => {
+  await request.delete('/api/bench');
+  const cellId = await cellOf(request, sledge());
+  try {
+    await startBench(page, cellId, ['sledge_z4']);
+    await openMotion(page, cellId, 'sledge_z4');
+    await part(page, 'By hand');
+    await home(page);
+    await untilObeyed(
+      () => pressArmed(page, page.getByRole('button', { name: 'Turn a little' })),
+      () => expect(machine(page)).toHaveAttribute('data-machine', '1', { timeout: 3000 }),
+    );
+    await page.getByRole('button', { name: 'The way that was meant' }).click();
+    const seen = page.locator('[data-switches]');
+    const positive = page.getByRole('button', { name: 'press at the positive end' });
+    await expect(seen).toHaveAttribute('data-switches', 'waiting');
+    await positive.click();
+    await expect(seen).toHaveAttribute('data-switches', 'right');
+    await expect(page.locator('[data-moved="limit positive"]')).toHaveText('■ 1');
+    // What is pressed stops the way towards it, and no other.
+    await pressArmed(page, page.getByRole('button', { name: 'Hold: positive' }));
+    await jog(page, 'Hold: negative', () => expect(machine(page)).toHaveAttribute('data-machine', '-1'));
+    await positive.click();
+    await expect(seen).toHaveAttribute('data-switches', 'waiting');
+    // Wired to each other's places, the other one shows it.
+    await openView(page, cellId, 'bench');
+    await page
+      .getByLabel('fault', { exact: true })
+      .selectOption({ label: 'wire its limit switches to each other’s places' });
+    await page.getByRole('button', { name: 'Inject' }).click();
+    await openMotion(page, cellId, 'sledge_z4');
+    await part(page, 'By hand');
+    await untilObeyed(
+      () => pressArmed(page, page.getByRole('button', { name: 'Turn a little' })),
+      () => expect(machine(page)).toHaveAttribute('data-machine', '1', { timeout: 3000 }),
+    );
+    await page.getByRole('button', { name: 'The way that was meant' }).click();
+    await positive.click();
+    await expect(seen).toHaveAttribute('data-switches', 'swapped');
+    await page.getByRole('button', { name: 'Swap their roles' }).click();
+    await expect(seen).toHaveAttribute('data-switches', 'right');
+    await expect.poll(() => roleOf(request, cellId, 'end_left')).toBe('limit positive');
+  } finally {
+    await request.delete('/api/bench');
+    await request.delete(`/api/cells/${cellId}`);
+  }
+});
 
 test('a drive that is not in the demo, on Modbus: nameplate, train, direction, jog', async ({
   page,
   request,
 }) => {
   await request.delete('/api/bench');
-  const cellId = await mixerCell(request);
+  const cellId = await cellOf(request, mixer());
   try {
     await startBench(page, cellId, ['mixer_q7']);
     await page
@@ -245,6 +346,19 @@ test.describe('a safety controller', () => {
     await page.getByRole('button', { name: 'Press reset_button' }).click({ delay: 400 });
     await expect(page.locator('[data-block=drives_enabled]')).toHaveText('■ 1');
     await expect(page.locator('[data-bench=gate_clear]')).toHaveText('■ 1');
+    // Wired in the drawing: the stop button to an or, and away again.
+    const drawing = page.getByRole('group', { name: 'drawing of the network' });
+    await page.getByLabel('new block').selectOption({ label: 'or' });
+    await page.getByRole('button', { name: 'Add block' }).click();
+    const node = (name: string) =>
+      drawing.locator('.svelte-flow__node', { has: page.locator(`[data-block=${name}]`) });
+    await node('stop_button').locator('.source').dragTo(node('or_1').locator('.target').first());
+    await expect(page.getByLabel('what 1 reads')).toHaveValue(/./);
+    await expect(page.locator('[data-block=or_1]')).toHaveText('■ 1');
+    await drawing.locator('.svelte-flow__edge').last().click({ force: true });
+    await page.keyboard.press('Backspace');
+    await expect(page.locator('[data-block=or_1]')).toHaveText('□ 0');
+    await page.getByRole('button', { name: 'Remove the block' }).click();
     await page.getByLabel('approved by').fill('R. Prüfer');
     await page.getByRole('button', { name: 'Approve' }).click();
     await expect(approval).toContainText('Approved by R. Prüfer');

@@ -55,8 +55,12 @@
       const at = link && rolePlaces(link.feedback).get(place.role!)?.get(1);
       if (!codec || !at || !bytes || bytes.length < codec.bytes) return { title, range, text: '–' };
       codec.decode(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength));
-      if (at.bit === null)
-        return { title, range, text: codec.textAt(at.index), number: codec.numbers[at.index] };
+      if (at.bit === null) {
+        const number = codec.numbers[at.index];
+        const text = codec.textAt(at.index);
+        if (codec.signals[at.index]!.bits > 1) return { title, range, text, number };
+        return { title, range, on: number === 1, text: `${number === 1 ? '■' : '□'} ${text}` };
+      }
       const word = BigInt(codec.valueAt(at.index) as number | bigint);
       const on = ((word >> BigInt(at.bit)) & 1n) === 1n;
       return { title, range, on, text: on ? '■ 1' : '□ 0' };

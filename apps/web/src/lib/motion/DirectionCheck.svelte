@@ -21,9 +21,15 @@
   /** How long it is turned, ms. */
   const turnMs = 700;
 
+  const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+  const stateNow = () => desk.bench?.manual.find((m) => m.device === device.id)?.state;
+  /** It is made ready first; only then the time counts. */
   async function turn() {
     await holding.begin(device.id, { kind: 'jog', speed: Math.abs(speed) });
-    await new Promise((resolve) => setTimeout(resolve, turnMs));
+    while (holding.device !== undefined && stateNow() !== 'moving') await pause(50);
+    // What cannot be made ready says why, where the state of the move stands.
+    if (holding.device === undefined) return;
+    await pause(turnMs);
     holding.letGo();
     step = 'asked';
   }

@@ -26,21 +26,17 @@
   );
 </script>
 
-<div class="border-b border-base-300 py-0.5">
-  <div class="flex justify-between gap-2">
-    <dt class="text-sm text-faint">{title}</dt>
-    <dd class={['font-mono text-sm', outside && 'font-semibold text-error']} data-moved={title}>
-      {outside ? '▲ ' : ''}{text}
-    </dd>
-  </div>
+<div class="grid grid-cols-[1fr_auto] items-center gap-x-2 border-b border-base-300 py-0.5">
+  <dt class="text-sm text-faint">{title}</dt>
+  <dd class={['text-right font-mono text-sm', outside && 'font-semibold text-error']} data-moved={title}>
+    {outside ? '▲ ' : ''}{text}
+  </dd>
   {#if range}
-    <dd class="flex items-center gap-2">
-      <span class="relative h-1 grow bg-base-300" aria-hidden="true">
-        {#if share !== undefined}
-          <span class="absolute -top-0.5 h-2 w-0.5 bg-base-content" style:left="{share * 100}%"></span>
-        {/if}
-      </span>
-      <span class="font-mono text-xs text-faint">{may}</span>
+    <dd class="relative h-1 bg-base-300" aria-hidden="true">
+      {#if share !== undefined}
+        <span class="absolute -top-0.5 h-2 w-0.5 bg-base-content" style:left="{share * 100}%"></span>
+      {/if}
     </dd>
+    <dd class="text-right font-mono text-xs text-faint">{may}</dd>
   {/if}
 </div>

@@ -30,7 +30,7 @@
     style:min-height="{height}px"
     onclick={() => drawn.choose(id)}
   >
-    <span class="w-full truncate font-mono">{block.name}</span>
+    <span class="w-full font-mono wrap-anywhere">{block.name}</span>
     <span class="flex w-full items-baseline justify-between gap-2 text-xs">
       <span class="text-faint">
         {kind.title}{#if reads.length > 0}<span class="sr-only">: reads {reads.join(', ')}</span>{/if}
@@ -47,7 +47,12 @@
       id={String(i)}
       style="top: {topOf(i)}"
       title={kind.more ? `reads ${i + 1}` : kind.wires[i]}
+      aria-label="{block.name} {kind.more ? `reads ${i + 1}` : kind.wires[i]}"
     />
   {/each}
-  {#if kind.family !== 'output'}<Handle type="source" position={Position.Right} />{/if}
+  {#if kind.family !== 'output'}<Handle
+      type="source"
+      position={Position.Right}
+      aria-label="value of {block.name}"
+    />{/if}
 {/if}

@@ -3,6 +3,7 @@
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { wiresOf, type Device, type SafetyLogic, type SafetyRun } from '@fadenkreuz/core';
   import { SvelteFlow, type Edge, type Node } from '@xyflow/svelte';
+  import { untrack } from 'svelte';
   import LogicNode from './LogicNode.svelte';
   import { giveDrawn } from './networkDrawn.js';
   import { placesOf } from './networkPlaces.js';
@@ -47,12 +48,24 @@
       ...{ id, width, height, type: 'block', position: { x, y }, data: {} },
     }));
   });
+  /** What a wire carries, in the order of the blocks; a text, so that it changes only where a value does. */
+  const carried = $derived(
+    logic.blocks
+      .flatMap((block) =>
+        wiresOf(block).map(({ from, not }) => value(from) !== undefined && value(from) !== not),
+      )
+      .map((on) => (on ? '1' : '0'))
+      .join(''),
+  );
   $effect.pre(() => {
+    const on = [...carried];
+    const selected = untrack(() => edges.find((edge) => edge.selected)?.id);
     edges = logic.blocks.flatMap((block) =>
       wiresOf(block).map(({ from, not }, i) => ({
         ...{ id: `${block.id} ${i}`, source: from, target: block.id, targetHandle: String(i) },
         ...(not ? { label: 'not' } : {}),
-        class: value(from) === undefined ? '' : value(from) === not ? 'wire-off' : 'wire-on',
+        selected: `${block.id} ${i}` === selected,
+        class: on.shift() === '1' ? 'wire-on' : 'wire-off',
       })),
     );
   });

@@ -8,6 +8,16 @@ const wide = 148;
 const head = 44;
 const perWire = 20;
 
+/** Letters of a name in a line of its block, and pixels of each further line. */
+const letters = 14;
+const perLine = 19;
+
+const heightOf = (block: LogicBlock): number =>
+  Math.max(
+    head + perWire * Math.max(0, endsOf(block) - 1),
+    head + perLine * (Math.ceil(block.name.length / letters) - 1),
+  );
+
 /** How many wires may end at a block: one more than there are, where it takes any number. */
 export const endsOf = (block: LogicBlock): number => {
   const kind = blockKindOf(block);
@@ -30,8 +40,7 @@ export function placesOf({ blocks }: Pick<SafetyLogic, 'blocks'>): {
   const graph = new Graph();
   graph.setGraph({ rankdir: 'LR', nodesep: 14, ranksep: 34, marginx: 2, marginy: 2 });
   graph.setDefaultEdgeLabel(() => ({}));
-  for (const block of blocks)
-    graph.setNode(block.id, { width: wide, height: head + perWire * Math.max(0, endsOf(block) - 1) });
+  for (const block of blocks) graph.setNode(block.id, { width: wide, height: heightOf(block) });
   for (const block of blocks)
     for (const { from } of wiresOf(block)) if (graph.hasNode(from)) graph.setEdge(from, block.id);
   layout(graph);
