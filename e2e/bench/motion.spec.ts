@@ -41,6 +41,19 @@ async function jog(page: Page, button: string, meanwhile: () => Promise<void>): 
   );
   await expect(state(page)).toContainText('at rest');
 }
+/** Turns it a little, and sees at the machine which way it goes; asks again where it was not seen. */
+const turn = (page: Page, way: '1' | '-1'): Promise<void> =>
+  untilObeyed(
+    async () => {
+      const again = page.getByRole('button', { name: 'Not at all' });
+      if (await again.isVisible()) {
+        await again.click();
+        await page.getByRole('button', { name: 'Check again' }).click();
+      }
+      await pressArmed(page, page.getByRole('button', { name: 'Turn a little' }));
+    },
+    () => expect(machine(page)).toHaveAttribute('data-machine', way, { timeout: 5000 }),
+  );
 async function home(page: Page): Promise<void> {
   // As fast as it may be moved by hand: it stands far from its home.
   await page.getByLabel('speed by hand', { exact: true }).fill('100');
@@ -74,7 +87,9 @@ test.describe('an axis of the demo', () => {
     await expect(page.getByRole('button', { name: 'All are planned' })).toBeDisabled();
     await part(page, 'By hand');
     await home(page);
-    await jog(page, 'Hold: positive', () => expect(machine(page)).toHaveAttribute('data-machine', '1'));
+    await jog(page, 'Hold: positive', () =>
+      expect(machine(page)).toHaveAttribute('data-machine', '1', { timeout: 5000 }),
+    );
     await expect(state(page)).toContainText('it was let go');
     await expect(state(page)).toContainText(/sent after [\d.]+ ms/);
     await untilObeyed(
@@ -98,10 +113,7 @@ test.describe('an axis of the demo', () => {
       await page.getByRole('checkbox', { name: `${field} follows the train` }).check();
     await part(page, 'By hand');
     await home(page);
-    await untilObeyed(
-      () => pressArmed(page, page.getByRole('button', { name: 'Turn a little' })),
-      () => expect(machine(page)).toHaveAttribute('data-machine', '-1', { timeout: 3000 }),
-    );
+    await turn(page, '-1');
     await page.getByRole('button', { name: 'The other way', exact: true }).click();
     await expect(page.getByText('It goes against its sign')).toBeVisible();
     await page.getByRole('button', { name: 'Count against the motor' }).click();
@@ -109,7 +121,9 @@ test.describe('an axis of the demo', () => {
     await expect(page.getByText('-5/32768 mm').first()).toBeVisible();
     await part(page, 'By hand');
     await home(page);
-    await jog(page, 'Hold: positive', () => expect(machine(page)).toHaveAttribute('data-machine', '1'));
+    await jog(page, 'Hold: positive', () =>
+      expect(machine(page)).toHaveAttribute('data-machine', '1', { timeout: 5000 }),
+    );
   });
 });
 
@@ -227,10 +241,7 @@ test('limit switches of an axis that is not in the demo: pressed, seen, wired wr
     await openMotion(page, cellId, 'sledge_z4');
     await part(page, 'By hand');
     await home(page);
-    await untilObeyed(
-      () => pressArmed(page, page.getByRole('button', { name: 'Turn a little' })),
-      () => expect(machine(page)).toHaveAttribute('data-machine', '1', { timeout: 3000 }),
-    );
+    await turn(page, '1');
     await page.getByRole('button', { name: 'The way that was meant' }).click();
     const seen = page.locator('[data-switches]');
     const positive = page.getByRole('button', { name: 'press at the positive end' });
@@ -240,7 +251,9 @@ test('limit switches of an axis that is not in the demo: pressed, seen, wired wr
     await expect(page.locator('[data-moved="limit positive"]')).toHaveText('■ 1');
     // What is pressed stops the way towards it, and no other.
     await pressArmed(page, page.getByRole('button', { name: 'Hold: positive' }));
-    await jog(page, 'Hold: negative', () => expect(machine(page)).toHaveAttribute('data-machine', '-1'));
+    await jog(page, 'Hold: negative', () =>
+      expect(machine(page)).toHaveAttribute('data-machine', '-1', { timeout: 5000 }),
+    );
     await positive.click();
     await expect(seen).toHaveAttribute('data-switches', 'waiting');
     // Wired to each other's places, the other one shows it.
@@ -251,10 +264,7 @@ test('limit switches of an axis that is not in the demo: pressed, seen, wired wr
     await page.getByRole('button', { name: 'Inject' }).click();
     await openMotion(page, cellId, 'sledge_z4');
     await part(page, 'By hand');
-    await untilObeyed(
-      () => pressArmed(page, page.getByRole('button', { name: 'Turn a little' })),
-      () => expect(machine(page)).toHaveAttribute('data-machine', '1', { timeout: 3000 }),
-    );
+    await turn(page, '1');
     await page.getByRole('button', { name: 'The way that was meant' }).click();
     await positive.click();
     await expect(seen).toHaveAttribute('data-switches', 'swapped');
@@ -291,10 +301,7 @@ test('a drive that is not in the demo, on Modbus: nameplate, train, direction, j
     await page.getByLabel('motor revolutions').press('Enter');
     await expect(page.getByText('18 °').first()).toBeVisible();
     await part(page, 'By hand');
-    await untilObeyed(
-      () => pressArmed(page, page.getByRole('button', { name: 'Turn a little' })),
-      () => expect(machine(page)).toHaveAttribute('data-machine', '-1', { timeout: 3000 }),
-    );
+    await turn(page, '-1');
     await page.getByRole('button', { name: 'The other way', exact: true }).click();
     await expect(page.getByText('Or change two phases of the motor')).toBeVisible();
     // That is done at the motor: the fault goes.
@@ -302,8 +309,12 @@ test('a drive that is not in the demo, on Modbus: nameplate, train, direction, j
     await page.getByRole('button', { name: 'Clear', exact: true }).click();
     await openMotion(page, cellId, 'mixer_q7');
     await part(page, 'By hand');
-    await jog(page, 'Hold: positive', () => expect(machine(page)).toHaveAttribute('data-machine', '1'));
-    await jog(page, 'Hold: negative', () => expect(machine(page)).toHaveAttribute('data-machine', '-1'));
+    await jog(page, 'Hold: positive', () =>
+      expect(machine(page)).toHaveAttribute('data-machine', '1', { timeout: 5000 }),
+    );
+    await jog(page, 'Hold: negative', () =>
+      expect(machine(page)).toHaveAttribute('data-machine', '-1', { timeout: 5000 }),
+    );
   } finally {
     await request.delete('/api/bench');
     await request.delete(`/api/cells/${cellId}`);

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { tableCsv } from '@fadenkreuz/core';
   import type { EChartsType } from 'echarts/core';
-  import { onMount } from 'svelte';
+  import { chartIn, chartStyle } from '$lib/controls/chart.js';
   import { clockText } from './benchTexts.js';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { saveText } from '$lib/controls/saveText.js';
@@ -17,7 +17,6 @@
   let pausedAt = $state<number | undefined>();
   const cursors = $derived(recorder.cursors);
   let next = $state<'a' | 'b'>('a');
-  let box: HTMLDivElement;
   let chart = $state.raw<EChartsType | undefined>();
 
   const end = () => pausedAt ?? desk.images.now();
@@ -47,8 +46,8 @@
   /** Everything that changes with the choice of signals; the data come with `draw`. */
   function layout() {
     if (!chart) return;
-    const style = getComputedStyle(box);
-    const text = { color: style.color, fontFamily: 'Atkinson Hyperlegible Mono Variable', fontSize: 12 };
+    const style = chartStyle(chart.getDom());
+    const text = { ...style.text, fontFamily: 'Atkinson Hyperlegible Mono Variable' };
     const { picks } = recorder;
     const grid = picks.map((_, i) => ({ left: 70, right: 10, top: 18 + i * strip, height: strip - 24 }));
     chart.setOption(
@@ -96,7 +95,7 @@
           // A value stands until the next packet brings another.
           step: 'end',
           lineStyle: {
-            color: style.getPropertyValue(pick.direction === 'command' ? '--command' : '--feedback'),
+            color: style.colour(pick.direction === 'command' ? '--command' : '--feedback'),
             width: 1.6,
           },
         })),
@@ -116,7 +115,7 @@
         ? []
         : [{ xAxis: cursors[name], label: { show: true, formatter: name.toUpperCase(), fontSize: 12 } }],
     );
-    const colour = getComputedStyle(box).color;
+    const { color: colour } = chartStyle(chart.getDom()).text;
     chart.setOption({
       xAxis: recorder.picks.map(() => ({ min: from, max: to })),
       series: recorder.picks.map((pick) => ({
@@ -195,44 +194,18 @@
     chart?.resize();
   });
 
-  onMount(() => {
+  function ready(made: EChartsType) {
+    chart = made;
+    made.getZr().on('click', (event) => place(event.offsetX));
     let timer: ReturnType<typeof setTimeout> | undefined;
-    let watch: ResizeObserver | undefined;
-    void (async () => {
-      const [{ init, use }, { LineChart }, components, { SVGRenderer }] = await Promise.all([
-        import('echarts/core'),
-        import('echarts/charts'),
-        import('echarts/components'),
-        import('echarts/renderers'),
-      ]);
-      const { GridComponent, TitleComponent, DataZoomComponent, MarkLineComponent, AxisPointerComponent } =
-        components;
-      use([
-        LineChart,
-        GridComponent,
-        TitleComponent,
-        DataZoomComponent,
-        MarkLineComponent,
-        AxisPointerComponent,
-        SVGRenderer,
-      ]);
-      chart = init(box, null, { renderer: 'svg' });
-      chart.getZr().on('click', (event) => place(event.offsetX));
-      watch = new ResizeObserver(() => chart?.resize());
-      watch.observe(box);
-      // A picture of a minute moves so slowly that it need not be drawn as often.
-      const turn = () => {
-        if (pausedAt === undefined) draw();
-        timer = setTimeout(turn, Math.max(200, seconds * 12));
-      };
-      turn();
-    })();
-    return () => {
-      clearTimeout(timer);
-      watch?.disconnect();
-      chart?.dispose();
+    // A picture of a minute moves so slowly that it need not be drawn as often.
+    const turn = () => {
+      if (pausedAt === undefined) draw();
+      timer = setTimeout(turn, Math.max(200, seconds * 12));
     };
-  });
+    turn();
+    return () => clearTimeout(timer);
+  }
 </script>
 
 <div class="mb-2 flex flex-wrap items-center gap-3">
@@ -263,7 +236,7 @@
 {/if}
 <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
 <div
-  bind:this={box}
+  {@attach chartIn(ready)}
   class="w-full"
   style:height="{height}px"
   role="application"

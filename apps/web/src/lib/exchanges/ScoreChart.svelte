@@ -1,6 +1,7 @@
 <script lang="ts">
-  import type { CustomSeriesRenderItem, CustomSeriesRenderItemReturn, EChartsType } from 'echarts';
-  import { onMount } from 'svelte';
+  import type { CustomSeriesRenderItem, CustomSeriesRenderItemReturn } from 'echarts';
+  import type { EChartsType } from 'echarts/core';
+  import { chartIn, chartStyle } from '$lib/controls/chart.js';
   import type { Score } from './score.js';
 
   interface Props {
@@ -14,18 +15,15 @@
    */
   let { score, chosen, onchoose }: Props = $props();
 
-  let box: HTMLDivElement;
   let chart = $state.raw<EChartsType | undefined>();
   const rowHeight = 26;
   const height = $derived(score.rows.length * rowHeight + 40);
 
   function draw() {
     if (!chart) return;
-    const style = getComputedStyle(box);
-    const colour = (name: string) => style.getPropertyValue(name).trim();
-    const text = { color: style.color, fontFamily: 'Atkinson Hyperlegible Next Variable', fontSize: 12 };
+    const { colour, text } = chartStyle(chart.getDom());
     const sideColour = (row: number) =>
-      ({ step: style.color, command: colour('--command'), feedback: colour('--feedback') })[
+      ({ step: text.color, command: colour('--command'), feedback: colour('--feedback') })[
         score.rows[row]!.side
       ];
     const fill = (row: number) =>
@@ -43,7 +41,7 @@
       const shapes = {
         step: {
           fill: own ? colour('--color-base-300') : colour('--color-base-100'),
-          stroke: style.color,
+          stroke: text.color,
           lineWidth: own ? 2 : 1,
         },
         failed: { fill: colour('--color-base-100'), stroke: colour('--color-error'), lineWidth: 2 },
@@ -72,7 +70,7 @@
                       x: left + 4,
                       y: top,
                       textVerticalAlign: 'middle' as const,
-                      fill: style.color,
+                      fill: text.color,
                     },
                     ...{ fontSize: 12, fontFamily: text.fontFamily },
                   },
@@ -101,7 +99,7 @@
           data: score.rows.map(({ title, side }) => ({
             value: `${side === 'command' ? '▸ ' : side === 'feedback' ? '◂ ' : ''}${title}`,
             textStyle: {
-              color: side === 'step' ? style.color : colour(side === 'command' ? '--command' : '--feedback'),
+              color: side === 'step' ? text.color : colour(side === 'command' ? '--command' : '--feedback'),
             },
           })),
           axisLabel: { ...text, width: 176, overflow: 'truncate' },
@@ -134,34 +132,17 @@
     chart?.resize();
   });
 
-  onMount(() => {
-    let watch: ResizeObserver | undefined;
-    void (async () => {
-      const [{ init, use }, { CustomChart }, { GridComponent, DataZoomComponent }, { SVGRenderer }] =
-        await Promise.all([
-          import('echarts/core'),
-          import('echarts/charts'),
-          import('echarts/components'),
-          import('echarts/renderers'),
-        ]);
-      use([CustomChart, GridComponent, DataZoomComponent, SVGRenderer]);
-      chart = init(box, null, { renderer: 'svg' }) as unknown as EChartsType;
-      chart.on('click', ({ dataIndex }) => {
-        const step = score.bars[dataIndex]?.step;
-        if (step !== undefined) onchoose(step);
-      });
-      watch = new ResizeObserver(() => chart?.resize());
-      watch.observe(box);
-    })();
-    return () => {
-      watch?.disconnect();
-      chart?.dispose();
-    };
-  });
+  function ready(made: EChartsType): undefined {
+    chart = made;
+    made.on('click', ({ dataIndex }) => {
+      const step = score.bars[dataIndex]?.step;
+      if (step !== undefined) onchoose(step);
+    });
+  }
 </script>
 
 <div
-  bind:this={box}
+  {@attach chartIn(ready)}
   class="w-full"
   style:height="{height}px"
   role="img"

@@ -4,6 +4,7 @@
   import InPlace from '$lib/controls/InPlace.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import {
+    figureText as figure,
     codecOf,
     letGoLimitMs,
     manualHome,
@@ -19,7 +20,7 @@
   import DirectionCheck from './DirectionCheck.svelte';
   import MovedValue from './MovedValue.svelte';
   import { Holding } from './holding.svelte.js';
-  import { figure, numberTyped } from './trainEdits.js';
+  import { numberTyped } from './trainEdits.js';
 
   /** Moves of a device by hand: held, by a distance, to a position, home; what it shows meanwhile. */
   let { device }: { device: Device } = $props();

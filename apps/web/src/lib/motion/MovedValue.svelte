@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { figure } from './trainEdits.js';
+  import { figureText as figure } from '@fadenkreuz/core';
 
   interface Props {
     title: string;

@@ -2,8 +2,14 @@
   import InPlace from '$lib/controls/InPlace.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import X from '@lucide/svelte/icons/x';
-  import { moveProfile, type Device, type DriveTrain, type Move } from '@fadenkreuz/core';
-  import { editTrain, figure, numberTyped } from './trainEdits.js';
+  import {
+    figureText as figure,
+    moveProfile,
+    type Device,
+    type DriveTrain,
+    type Move,
+  } from '@fadenkreuz/core';
+  import { editTrain, numberTyped } from './trainEdits.js';
 
   /** The moves of an axis, one after the other, again and again. */
   let { device, train, unit }: { device: Device; train: DriveTrain; unit: string } = $props();

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import LineChart, { type ChartStyle } from '$lib/controls/LineChart.svelte';
+  import type { ChartStyle } from '$lib/controls/chart.js';
+  import LineChart from '$lib/controls/LineChart.svelte';
   import {
     momentOf,
     rpmOf,

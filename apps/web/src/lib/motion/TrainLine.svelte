@@ -1,6 +1,11 @@
 <script lang="ts">
-  import { askedFor, startUpSteps, type DriveTrain, type StartUpStep } from '@fadenkreuz/core';
-  import { figure } from './trainEdits.js';
+  import {
+    figureText as figure,
+    askedFor,
+    startUpSteps,
+    type DriveTrain,
+    type StartUpStep,
+  } from '@fadenkreuz/core';
 
   interface Props {
     train: DriveTrain;

@@ -25,10 +25,6 @@ export function numberTyped(text: string): number | null | undefined {
   return Number.isFinite(number) ? number : undefined;
 }
 
-/** A figure with four digits and its unit. */
-export const figure = (value: number, unit = ''): string =>
-  `${Number(value.toPrecision(4))}${unit ? ` ${unit}` : ''}`;
-
 /** An exact number as people type it, with comma or point. */
 export const ratioTyped = (text: string): string => text.trim().replace(',', '.');
 

@@ -50,12 +50,21 @@ const catchesUp = 0.05;
 /** mm or degrees of one unit of its positions. */
 export const unitOf = (told: Told): number => unitShare(told.values.unit('position setpoint')) ?? 1;
 
-/** Its brake opens when it is enabled, and holds some time after it is not: until then its motor does. */
-export function braked(hangs: AxisMechanics, told: Told, was: boolean, enabled: boolean): AxisMechanics {
-  const seconds = told.elapsedMs / 1000;
+/**
+ * Its brake opens when it is enabled, and closes when it is not and has come to rest: until it holds, its motor does.
+ * One that has not closed yet needs no opening.
+ */
+export function braked(
+  hangs: AxisMechanics,
+  told: Told,
+  { enabled, moves }: { enabled: boolean; moves: boolean },
+): AxisMechanics {
   const { brake } = told.design.train ?? {};
-  const opens = enabled && !was ? (brake?.opens ?? 0) / 1000 : Math.max(0, hangs.opens - seconds);
-  const closes = enabled ? (brake?.closes ?? 0) / 1000 : Math.max(0, hangs.closes - seconds);
+  if (!brake) return { ...hangs, opens: 0, closes: 0 };
+  const seconds = told.elapsedMs / 1000;
+  const closed = hangs.closes === 0;
+  const opens = enabled && closed ? brake.opens / 1000 : Math.max(0, hangs.opens - seconds);
+  const closes = enabled || moves ? Math.max(brake.closes / 1000, 1e-9) : Math.max(0, hangs.closes - seconds);
   return { ...hangs, opens, closes };
 }
 

@@ -152,7 +152,7 @@ export const servoAxis: RoleBehaviour<Axis> = {
     axis = { ...axis, state: reached };
     axis = { ...axis, ...setpoint(axis, told) };
     const enabled = axis.state === 'enabled';
-    axis = { ...axis, hangs: braked(axis.hangs, told, before.state === 'enabled', enabled) };
+    axis = { ...axis, hangs: braked(axis.hangs, told, { enabled, moves: at.speed !== 0 }) };
 
     const begin = axis.mode === homingMode ? told.given('setpoint strobe', 'rising edge') : told.on('home');
     if (enabled && begin && !axis.homing) {

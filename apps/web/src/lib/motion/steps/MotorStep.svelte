@@ -2,6 +2,7 @@
   import LensEntry from '$lib/controls/LensEntry.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import {
+    figureText as figure,
     blankMotor,
     motorLibrary,
     Problem,
@@ -13,7 +14,7 @@
   } from '@fadenkreuz/core';
   import NameplateReader from '../NameplateReader.svelte';
   import NumberEntry from '../NumberEntry.svelte';
-  import { editTrain, figure } from '../trainEdits.js';
+  import { editTrain } from '../trainEdits.js';
 
   /** The motor: read from the drive, of the library, or typed. */
   let { device, train }: { device: Device; train: DriveTrain } = $props();

@@ -10,13 +10,7 @@
 <script lang="ts">
   import View from '$lib/frame/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import {
-    exchangeCodeFile,
-    exchangeManualFile,
-    parameterCodeFile,
-    signalListFile,
-    structuredTextFile,
-  } from '@fadenkreuz/core';
+  import { papers, type Cell } from '@fadenkreuz/core';
   import Download from '@lucide/svelte/icons/download';
   import Papa from 'papaparse';
 
@@ -28,30 +22,15 @@
   const table = $derived(Papa.parse<string[]>(signalsOf(desk.cell), { skipEmptyLines: true }).data);
   const errors = $derived(desk.findings.filter((f) => f.severity === 'error').length);
 
-  const files = $derived([
-    [
-      'code',
-      structuredTextFile(desk.cell),
-      'One STRUCT an image, and the functions that pack and unpack it. IEC 61131-3.',
-    ],
-    [
-      'parameters',
-      parameterCodeFile(desk.cell),
-      'A block for each device that writes its planned parameters one at a time and reads them back. The message call of the controller at hand is filled in at one place.',
-    ],
-    ...(desk.cell.exchanges.length > 0
-      ? [
-          [
-            'exchanges',
-            exchangeCodeFile(desk.cell),
-            'A function block for each exchange: state, busy, done, error, the failed step, its limits as inputs.',
-          ],
-          ['manual', exchangeManualFile(desk.cell), 'The exchanges in words, for the manual of the machine.'],
-        ]
-      : []),
-    ['signals', signalListFile(desk.cell), 'Every signal with both sides’ addresses, for a spreadsheet.'],
-    ['cell', 'cell file', 'The whole cell as JSON; Fadenkreuz takes it in again.'],
-  ]);
+  const has = (id: string, { exchanges, devices }: Cell): boolean =>
+    ({
+      exchanges: exchanges.length > 0,
+      manual: exchanges.length > 0,
+      drives: devices.some((d) => d.train !== null),
+      safety: devices.some((d) => d.safety !== null),
+    })[id] ?? true;
+  /** What it has nothing of does not leave. */
+  const files = $derived(papers.filter(({ id }) => has(id, desk.cell)));
 </script>
 
 <View lensTitle="What leaves">
@@ -108,12 +87,11 @@
         <span class="text-faint">Code from a layout with errors will not do what was meant.</span>
       </p>
     {/if}
-    {#each files as [file, name, text] (file)}
+    {#each files as { id, file, says } (id)}
       <section class="mt-4 border-t border-base-300 pt-3">
-        <h3 class="font-mono font-semibold break-all">{name}</h3>
-        <p class="mt-0.5 mb-2 text-faint">{text}</p>
-        <a class="btn btn-sm" href="{base}/{file}" download
-          ><Download size={14} aria-hidden="true" />Download</a
+        <h3 class="font-mono font-semibold break-all">{file(desk.cell)}</h3>
+        <p class="mt-0.5 mb-2 text-faint">{says}</p>
+        <a class="btn btn-sm" href="{base}/{id}" download><Download size={14} aria-hidden="true" />Download</a
         >
       </section>
     {/each}
