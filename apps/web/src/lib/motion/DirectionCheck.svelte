@@ -127,7 +127,8 @@
         {/if}
         {#if cure.scale}
           <li>
-            Let it count against the motor: the scales that follow the train change their sign.
+            Let it count against the motor: the scales that follow the train change their sign. Limits that
+            the drive keeps itself stay where they are: look at them.
             <button class="btn border-base-300 btn-xs" onclick={turnScale}>Count against the motor</button>
           </li>
         {/if}
