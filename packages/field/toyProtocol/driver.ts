@@ -66,6 +66,10 @@ class ToyRunning extends RunningLink<ToyLink> {
     if (this.state === 'open' && silence > (this.link.period / 1000) * 10) this.silent(silence);
   }
 
+  sendAhead(): void {
+    if (this.state === 'open') this.exchange();
+  }
+
   protected open(): Promise<void> {
     if (!this.exchange()) throw new Error('nobody is at the other end');
     this.stands(this.link.period / 1000);

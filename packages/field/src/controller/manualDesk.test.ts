@@ -28,6 +28,9 @@ const moves = () => bench!.report()[0]!.side!.moves!;
 function hold(device: Device, holder = 'me'): void {
   keeper = setInterval(() => bench!.manual.hold(device.id, holder), 40);
 }
+/** What an axis knows of itself. */
+const axisOf = (device: Device) =>
+  (bench!.standInOf(device.id)!.seen as { hangs: { position: number; velocity: number } }).hangs;
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** An axis of the demo with patience, and one that is not in the demo, on Modbus in a layout of its own. */
@@ -64,7 +67,7 @@ describe('moves by hand', () => {
   test('an axis: homed, stepped, sent to a position, and jogged; nobody else may', async () => {
     const device = lift();
     await started(device);
-    const at = () => bench!.standInOf(device.id)!.seen as { position: number };
+    const at = () => axisOf(device);
     hold(device);
     bench!.manual.begin(device.id, 'me', { kind: 'jog', speed: 40 });
     await until(() => status().state === 'failed');
@@ -112,12 +115,30 @@ describe('moves by hand', () => {
   });
 });
 
+test('the command to rest does not wait for its turn', async () => {
+  const device = pump();
+  const links = device.links.map((l) =>
+    'blocks' in l ? { ...l, blocks: l.blocks.map((b) => ({ ...b, poll: 400_000 })) } : l,
+  );
+  await started({ ...device, links });
+  hold(device);
+  for (const speed of [5, -5, 5]) {
+    bench!.manual.begin(device.id, 'me', { kind: 'jog', speed });
+    await until(() => Math.abs(moves()) > 1);
+    bench!.manual.letGo(device.id, 'it was let go');
+    await until(() => status().wireMs !== null);
+    // A turn comes every 400 ms.
+    expect(status().wireMs).toBeLessThan(100);
+    await until(() => moves() === 0);
+  }
+});
+
 test('a cable that is pulled: the axis stops where that was predicted, within one update time', async () => {
   const train = DriveTrain.parse({ quickStop: 800 });
   const device = { ...demoDevice('rack_lift_a1', '10.99.40.31'), train };
   await started(device);
   const [link] = device.links;
-  const seen = () => bench!.standInOf(device.id)!.seen as { position: number; velocity: number };
+  const seen = () => axisOf(device);
   hold(device);
   bench!.manual.begin(device.id, 'me', { kind: 'home', speed: 100 });
   await until(() => status().state === 'at rest');

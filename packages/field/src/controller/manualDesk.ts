@@ -64,7 +64,7 @@ interface Moved {
 
 /**
  * Moves by hand: as long as somebody holds, and not a moment longer. The one who holds is heard again and again; when
- * he lets go, falls silent, or may not write any more, the command to rest goes out with the next packet.
+ * he lets go, falls silent, or may not write any more, the command to rest goes out at once, ahead of its turn.
  */
 export class ManualDesk {
   private readonly moved = new Map<string, Moved>();
@@ -202,6 +202,9 @@ export class ManualDesk {
       if (!(error instanceof Problem)) throw error;
     }
     this.put(moved, moved.way.stop);
+    // It does not wait for its turn.
+    for (const { id } of moved.images.commanded) this.options.linkOf(id)?.sendAhead();
+    this.wire(moved, performance.now());
   }
 
   private wire(moved: Moved, now: number): void {

@@ -178,10 +178,17 @@ export abstract class RunningLink<L extends LinkBase = LinkBase> {
     this.command.set(bytes, at);
   }
 
-  /** All of the command image goes to zero. */
+  /** All of the command image goes to zero, at once. */
   rest(): void {
     this.command.fill(0);
+    this.sendAhead();
   }
+
+  /**
+   * The command image goes out now, ahead of its turn, where the link stands: for what must come to rest. Its turns
+   * stay as they are: a device watches for the longest time between packets, not for the shortest.
+   */
+  abstract sendAhead(): void;
 
   /** With true all goes to zero and stays there, with the controller said to idle; with false it runs again. */
   setIdle(idle: boolean): void {

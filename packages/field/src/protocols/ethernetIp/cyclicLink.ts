@@ -207,6 +207,10 @@ export class CyclicLink extends RunningLink<EthernetIpLink> implements PacketSen
     };
   }
 
+  sendAhead(): void {
+    if (this.state === 'open' && this.packet) this.send();
+  }
+
   /** Sends the command image now. */
   send(): void {
     this.cyclic.send(this.packet!.next(this.command, this.runs), this.address);

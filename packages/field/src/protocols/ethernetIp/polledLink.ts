@@ -81,6 +81,10 @@ export class PolledLink extends RunningLink<EthernetIpLink> {
     await client?.close();
   }
 
+  sendAhead(): void {
+    if (this.state === 'open' && this.link.command.size > 0) this.want('command');
+  }
+
   private want(direction: 'command' | 'feedback'): void {
     // A turn that comes while the one before still waits is left out.
     if (this.due[direction]) this.leaveOut();

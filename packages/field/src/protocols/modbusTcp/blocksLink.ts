@@ -116,6 +116,10 @@ export class BlocksLink extends RunningLink<ModbusTcpLink> {
     await client?.close();
   }
 
+  sendAhead(): void {
+    for (const state of this.blocks) if (state.block.direction === 'command') void this.turn(state);
+  }
+
   private async turn(state: BlockState): Promise<void> {
     if (this.state !== 'open') return;
     if (state.asking) {
