@@ -1,5 +1,5 @@
 import type { APIRequestContext, Page } from '@playwright/test';
-import { demoFile, expect, openSection, openView, stored, test } from '../page.js';
+import { demoFile, expect, openSection, openView, pidOf, stored, test } from '../page.js';
 import { countClicks, pressArmed, setBit, untilObeyed, writeNumber } from './commands.js';
 
 /**
@@ -114,6 +114,64 @@ test('a new drive is compared, its sources are set to the network, written, read
     },
     () => expect(value(page, 'actual')).toContainText(/5\d\d|600/, { timeout: 20_000 }),
   );
+  await request.delete(`/api/cells/${id}`);
+});
+
+test('a set of a person’s own is written in its order, a parameter twice', async ({ page, request }) => {
+  const id = await stirrer(request);
+  await request.post('/api/bench', { data: { cell: id } });
+  await openView(page, id, 'parameters');
+  await expect(page.getByRole('contentinfo')).toContainText('1 of 1 open');
+  await openSection(page, 'Sets of your own');
+  await button(page, 'A set of your own').click();
+  const form = page.getByRole('form', { name: 'set of your own' });
+  await form.getByLabel('title').fill('slow, then local');
+  await form.getByLabel(/^steps/).fill('B01 = Feldbus\nHochlaufzeit 3');
+  await button(page, 'Keep').click();
+  await expect(page.getByText('Line 2 is no step of a set')).toBeVisible();
+  await form.getByLabel(/^steps/).fill('B01 = Feldbus\nHochlaufzeit = 3.25\nB01 = Klemmen');
+  await button(page, 'Keep').click();
+  await pressArmed(page, button(page, 'Write in this order'));
+  const written = page.getByRole('list', { name: 'what was written' }).getByRole('listitem');
+  await expect(written).toHaveCount(3);
+  await button(page, 'Read all').click();
+  await expect(inDevice(page, 'Hochlaufzeit')).toHaveText('3.25 s');
+  await expect(inDevice(page, 'Befehlsquelle')).toHaveText('1 · Klemmen');
+  await request.delete(`/api/cells/${id}`);
+});
+
+test('an agent that is killed amid a series of writes: what is known is said, and the rest is written', async ({
+  page,
+  request,
+}) => {
+  const id = await stirrer(request);
+  await request.post('/api/bench', { data: { cell: id } });
+  await openView(page, id, 'parameters');
+  await expect(page.getByRole('contentinfo')).toContainText('1 of 1 open');
+  await button(page, 'Read all').click();
+  await expect(inDevice(page, 'Befehlsquelle')).toHaveText('0 · Bedienfeld');
+  await openSection(page, 'Sets with reasons');
+  await button(page, 'Plan these 2').click();
+  await button(page, 'All: the plan counts').click();
+  // A slow device: the agent is killed before all of it was written.
+  const { cell } = await stored(request, id);
+  const device = cell.devices[0]!.id;
+  await request.post('/api/bench/inject', { data: { device, fault: { fault: 'slow', ms: 300 } } });
+  await pressArmed(page, button(page, 'Write 2 to the device'));
+  await expect(page.getByText(/^Writes:/)).toBeVisible();
+  process.kill(pidOf('agent'), 'SIGKILL');
+  const cut = page.getByRole('region', { name: 'writes that were cut off' });
+  await expect(cut.getByRole('listitem')).toHaveText([
+    /as written|not known whether taken/,
+    /not known whether taken|not tried/,
+  ]);
+  await request.post('/api/bench', { data: { cell: id } });
+  await expect(page.getByRole('contentinfo')).toContainText('1 of 1 open');
+  await pressArmed(page, button(page, 'Write what is missing'));
+  await expect(cut).toHaveCount(0);
+  await button(page, 'Read all').click();
+  await expect(inDevice(page, 'Befehlsquelle')).toHaveText('2 · Feldbus');
+  await expect(inDevice(page, 'Sollwertquelle')).toHaveText('1 · Feldbus');
   await request.delete(`/api/cells/${id}`);
 });
 

@@ -106,6 +106,7 @@ async function launch(ports: Ports, { resetDemo, dev, reach }: Options): Promise
     FADENKREUZ_TOKEN: token,
     FADENKREUZ_FILE_READER: join(checkout, 'apps/web/build-setup/fileReader.js'),
     AGENT_REACH: reach.join(','),
+    AGENT_JOURNAL: join(home, 'writes.jsonl'),
     HOST: '127.0.0.1',
     PORT: String(ports.web),
     ORIGIN: address,

@@ -120,6 +120,8 @@ export { ExchangeRun, updateMs } from './exchanges/run.js';
 export type { Failure, RunState, StepRun } from './exchanges/run.js';
 export type { BytesOf, LinkBytes, Plain } from './exchanges/images.js';
 export { exchangeManual, exchangeManualFile } from './handover/exchangeManual.js';
+export { ParameterSet } from './cell/parameterSet.js';
+export { placedSet, readSetText, setText, setWrites, type PlacedSet } from './parameters/ownSets.js';
 export { papers, type Paper } from './handover/papers.js';
 export { figureText, trainRows, type TrainRow } from './motion/trainRows.js';
 export { exchangeCode, exchangeCodeFile, functionBlock } from './handover/structuredText/exchangeCode.js';

@@ -12,6 +12,7 @@ import { Exchange } from './exchange.js';
 import { BeamChanges, plainBeam } from './beamChanges.js';
 import { DriveTrain } from '../motion/driveTrain.js';
 import { SafetyLogic } from '../safety/safetyLogic.js';
+import { ParameterSet } from './parameterSet.js';
 import { MachineRow } from './machineRow.js';
 import { Network } from './network.js';
 import { refuseTooLarge } from './size.js';
@@ -99,6 +100,8 @@ export const cellShape = z.strictObject({
   /** The machine around the devices, line by line in the order in which it is worked out. */
   machine: z.array(MachineRow).max(200).default([]),
   exchanges: z.array(Exchange).max(200).default([]),
+  /** Sets of parameters that this cell adds to those of the kinds. */
+  sets: z.array(ParameterSet).max(100).default([]),
   devices: z.array(Device).max(maxDevices),
 });
 
@@ -182,7 +185,9 @@ const headClaims = ({
   notations,
   machine,
   exchanges,
-}: Pick<z.infer<typeof cellShape>, 'network' | 'notations' | 'machine' | 'exchanges'>): Claim[] => [
+  sets,
+}: Pick<z.infer<typeof cellShape>, 'network' | 'notations' | 'machine' | 'exchanges' | 'sets'>): Claim[] => [
+  ...sets.map(({ id }, s) => ({ key: `set ${id}`, path: ['sets', s, 'id'] })),
   ...network.ranges.map(({ id }, r) => ({ key: `range ${id}`, path: ['network', 'ranges', r, 'id'] })),
   ...notations.map(({ id }, n) => ({ key: `notation ${id}`, path: ['notations', n, 'id'] })),
   ...machine.map(({ id }, m) => ({ key: `machine ${id}`, path: ['machine', m, 'id'] })),
@@ -223,7 +228,7 @@ export function checkedAfter(before: Cell, draft: Record<keyof Cell, unknown>): 
   const head = sameHead ? before : parseInput(headShape, draftHead, 'cell');
   if (!sameHead)
     for (const { path, message } of claimedTwice(headClaims(head))) refuse(`cell ${path.join('.')}`, message);
-  const kept = (['controller', 'network', 'notations', 'machine', 'exchanges'] as const).filter(
+  const kept = (['controller', 'network', 'notations', 'machine', 'exchanges', 'sets'] as const).filter(
     (part) => draft[part] === before[part],
   );
   const devices = checkedDevices(before, draftDevices);

@@ -89,6 +89,7 @@ export const testCell = (devices: Device[] = [testDevice()]): Cell => ({
   notations: [],
   machine: [],
   exchanges: [],
+  sets: [],
   devices,
 });
 

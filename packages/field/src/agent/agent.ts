@@ -19,6 +19,7 @@ import {
   type WriteBytes,
   type WriteParameters,
 } from './api.js';
+import type { WriteJournal } from '../parameters/writeJournal.js';
 import type { ParameterDesk, SeriesState } from '../parameters/parameterDesk.js';
 import { Wire } from './wire.js';
 
@@ -39,7 +40,10 @@ export class Agent {
 
   readonly wire: Wire;
 
-  constructor(private readonly reach: Reach = onlyLoopback) {
+  constructor(
+    private readonly reach: Reach = onlyLoopback,
+    private readonly journal?: WriteJournal,
+  ) {
     this.wire = new Wire(reach);
   }
 
@@ -56,6 +60,7 @@ export class Agent {
         reach: this.reach,
         tap: this.tap,
         onTrace: (line) => this.guard(line),
+        journal: this.journal,
       });
       await bench.start();
       this.bench = bench;
@@ -255,6 +260,11 @@ export class Agent {
     return this.running().parameters.write(devices);
   }
 
+  /** Somebody has taken note of a series of writes that was cut off. */
+  forgetCut(series: string): void {
+    this.journal?.forget(series);
+  }
+
   /** Changes a device's address settings; as a write to a device it needs the permission. */
   async setAddress({ holder, ...order }: SetAddress): Promise<string[]> {
     this.requireArmed(holder);
@@ -300,6 +310,7 @@ export class Agent {
       exchanges: bench?.exchanges.statuses ?? [],
       manual: bench?.manual.statuses ?? [],
       recording: this.recording?.state ?? null,
+      cutWrites: [...(this.journal?.cut ?? [])],
     };
   }
 

@@ -13,6 +13,7 @@ export type { ImageChange, ImageNews } from '../bench/imageLog.js';
 export type { KnownValue, ParameterNews, SeriesState, Watched } from '../parameters/parameterDesk.js';
 export type { ExchangeEnded, ExchangeStatus, ExchangeStory, Sample } from '../controller/exchangeDesk.js';
 export type { ManualMove, ManualStatus } from '../controller/manualDesk.js';
+export type { CutLine, CutSeries } from '../parameters/writeJournal.js';
 export type { SeriesLine } from '../parameters/series.js';
 export type { BenchStatus } from './benchStatus.js';
 export { imagesOf, newsFor, withNews } from './live.js';
@@ -173,6 +174,8 @@ export const WriteParameters = z.strictObject({
   holder,
 });
 export type WriteParameters = z.infer<typeof WriteParameters>;
+/** A series that was cut off, of which somebody has taken note. */
+export const ForgetCut = z.strictObject({ series: z.uuid() });
 export const CancelSeries = z.strictObject({ series: z.number().int().positive() });
 export const SeriesQuery = z.strictObject({ series: z.coerce.number().int().positive() });
 export const IdentityQuery = z.strictObject({ device });

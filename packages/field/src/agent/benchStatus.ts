@@ -1,6 +1,7 @@
 import type { LinkReport } from '../bench/report.js';
 import type { ExchangeStatus } from '../controller/exchangeDesk.js';
 import type { ManualStatus } from '../controller/manualDesk.js';
+import type { CutSeries } from '../parameters/writeJournal.js';
 import type { RecordingState } from '../capture/recording.js';
 
 /**
@@ -24,4 +25,6 @@ export interface BenchStatus {
   lastTrace: number;
   /** The last recording of its traffic; null before the first. */
   recording: RecordingState | null;
+  /** Series of writes that ended with an agent before this one. */
+  cutWrites: CutSeries[];
 }

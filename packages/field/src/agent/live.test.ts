@@ -23,6 +23,7 @@ const status = (links: never[], part: Partial<BenchStatus> = {}): BenchStatus =>
     lastTrace: 4,
     manual: [],
     recording: null,
+    cutWrites: [],
   },
   ...part,
   links,

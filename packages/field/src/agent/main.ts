@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { Agent } from './agent.js';
+import { WriteJournal } from '../parameters/writeJournal.js';
 import { Reach } from '../wire/reach.js';
 import { agentServer } from './server.js';
 
@@ -9,13 +10,18 @@ const settings = z
     AGENT_SECRET: z.string().min(32),
     /** Subnets of real devices, separated by commas. */
     AGENT_REACH: z.string().default(''),
+    /** File in which writes to devices are kept until they have ended. */
+    AGENT_JOURNAL: z.string().min(1).optional(),
   })
   .parse(process.env);
 
 // A log that cannot be written, on a full disk, is no reason to end.
 for (const log of [process.stdout, process.stderr]) log.on('error', () => undefined);
 
-const agent = new Agent(new Reach(settings.AGENT_REACH.split(',').filter(Boolean)));
+const agent = new Agent(
+  new Reach(settings.AGENT_REACH.split(',').filter(Boolean)),
+  settings.AGENT_JOURNAL === undefined ? undefined : new WriteJournal(settings.AGENT_JOURNAL),
+);
 const server = await agentServer(agent, settings.AGENT_SECRET);
 
 async function end(): Promise<void> {

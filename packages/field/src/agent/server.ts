@@ -16,6 +16,7 @@ import {
   ClearFault,
   Command,
   ExchangeQuery,
+  ForgetCut,
   HoldMove,
   MoveByHand,
   ReleaseExchange,
@@ -209,6 +210,10 @@ export async function agentServer(agent: Agent, secret: string): Promise<Fastify
   server.get('/parameters', (request) =>
     agent.parameters.since(parseInput(ParametersQuery, request.query, 'parameters').since),
   );
+  server.post('/parameters/forget-cut', (request) => {
+    agent.forgetCut(parseInput(ForgetCut, request.body, 'series').series);
+    return {};
+  });
   server.post('/parameters/read', (request) =>
     agent.parameters.read(parseInput(ReadParameters, request.body, 'parameters').devices),
   );

@@ -27,6 +27,7 @@ import type { ParameterAccess } from '../protocols/parameterAccess.js';
 import { ExchangeDesk } from '../controller/exchangeDesk.js';
 import { ManualDesk } from '../controller/manualDesk.js';
 import { Overwrites } from '../controller/overwrites.js';
+import type { WriteJournal } from '../parameters/writeJournal.js';
 import { ParameterDesk, type SeriesState } from '../parameters/parameterDesk.js';
 import { openingGate, type LinkContext, type RunningLink } from '../protocols/runningLink.js';
 import { Schedule } from '../timing/schedule.js';
@@ -44,6 +45,8 @@ export interface BenchOptions {
   reach?: Reach;
   /** Called with each line of the trace. */
   onTrace?: (line: TraceLine) => void;
+  /** Where writes of parameters are kept until they have ended. */
+  journal?: WriteJournal | undefined;
   /** For tests: how the stand-in of a device is made. */
   standIn?: (device: Device, schedule: Schedule, machine: MachineAround) => StandIn;
 }
@@ -140,6 +143,7 @@ export class Bench {
       cell: () => this.cell,
       access: (device) => this.parametersOf(device),
       mayWrite: () => this.allowed,
+      journal: options.journal,
       onEnd: (series) => this.trace.add(null, { what: 'parameters', ...seriesFacts(series) }),
     });
     this.exchanges = new ExchangeDesk({

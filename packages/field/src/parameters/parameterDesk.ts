@@ -1,7 +1,9 @@
 import { Problem, type Cell, type Device, type Outcome, type WriteStep } from '@fadenkreuz/core';
+import { randomUUID } from 'node:crypto';
 import pLimit from 'p-limit';
 import type { HeardFrame } from '../capture/heardFrames.js';
 import type { ParameterAccess } from '../protocols/parameterAccess.js';
+import type { WriteJournal } from './writeJournal.js';
 import { readSeries, writeSeries, type SeriesLine } from './series.js';
 
 /** A parameter that is read again and again. */
@@ -52,6 +54,8 @@ export interface ParameterDeskOptions {
   /** Opens the way to the parameters of a device. Rejects with a Problem where there is none. */
   access: (device: Device) => Promise<ParameterAccess>;
   mayWrite: () => boolean;
+  /** Where writes are kept until they have ended. */
+  journal?: WriteJournal | undefined;
   /** A series has ended. */
   onEnd?: (state: SeriesState) => void;
 }
@@ -120,12 +124,33 @@ export class ParameterDesk {
       for (const { parameter } of steps)
         if (!device.description.parameters.some((p) => p.id === parameter)) unknown('parameter', parameter);
     const total = writes.reduce((sum, { steps }) => sum + steps.length, 0);
-    return this.run('write', total, (series) =>
-      writes.map(
-        (request) => () =>
-          this.with(request.device, (access) => writeSeries(request, access, this.seriesOptions(series))),
-      ),
+    const kept = randomUUID();
+    const { journal } = this.options;
+    journal?.begin(
+      kept,
+      writes.flatMap(({ device, steps }) => steps.map((step) => ({ device: device.id, ...step }))),
     );
+    let begins = 0;
+    const state = this.run('write', total, (series) =>
+      writes.map((request) => {
+        // Its steps end in their order, each once.
+        let n = begins;
+        begins += request.steps.length;
+        const { onLine, ...options } = this.seriesOptions(series);
+        const own = {
+          ...options,
+          onTry: () => journal?.tries(kept, n),
+          onLine: (line: SeriesLine) => {
+            journal?.ended(kept, n, line.outcome);
+            n += 1;
+            onLine(line);
+          },
+        };
+        return () => this.with(request.device, (access) => writeSeries(request, access, own));
+      }),
+    );
+    void this.ended(state.id).then(() => journal?.over(kept));
+    return state;
   }
 
   /** Ends a series behind the request that is under way. */

@@ -40,6 +40,8 @@ export interface SeriesOptions {
   signal: AbortSignal;
   /** Called with each line as it ends. */
   onLine: (line: SeriesLine) => void;
+  /** Called before a write is sent. */
+  onTry?: () => void;
   /** Called behind each request with what stood on the wire. */
   onFrames?: (device: string, parameter: string, frames: readonly HeardFrame[]) => void;
   /** Whether writing is still allowed. */
@@ -130,6 +132,7 @@ export async function writeSeries(
     }
     const before = performance.now();
     const value = bytesOfHex(step.bytes);
+    options.onTry?.();
     const ended = await writeOne(device, parameter, place, value, access, options);
     options.onFrames?.(device.id, parameter.id, access.heard?.() ?? []);
     end(ended.outcome, { ...ended, ms: performance.now() - before });

@@ -66,6 +66,10 @@ export class ParameterFollower {
   async cancel(series: number): Promise<void> {
     await this.post('cancel', { series });
   }
+  /** Somebody has taken note of a series that was cut off. */
+  async forgetCut(series: string): Promise<void> {
+    await this.post('forget-cut', { series });
+  }
   async watch(watched: readonly Watched[]): Promise<void> {
     await this.post('watch', { watched });
     await this.ask();

@@ -1,6 +1,7 @@
 <script lang="ts">
-  import type { Device } from '@fadenkreuz/core';
+  import type { Device, Outcome } from '@fadenkreuz/core';
   import type { SeriesLine, SeriesState } from '$lib/api/parameters.js';
+  import { outcomeTitles } from './outcomeTitles.js';
   import { useDesk } from '$lib/desk/desk.svelte.js';
 
   /** How the last series of reads or writes went, parameter by parameter where something is to be known. */
@@ -13,19 +14,9 @@
     if (ended && does === 'write') void desk.parameters.linesOf(id).then((all) => (lines = all));
   });
 
-  const titles = {
-    read: 'read',
-    written: 'in the device as written',
-    changed: 'in the device with another value',
-    refused: 'refused',
-    unknown: 'not known whether taken',
-    'not tried': 'not tried',
-  } as const;
   const done = $derived(Object.values(series.counts).reduce((sum, n) => sum + n, 0));
   const nameOf = (id: string) => device.description.parameters.find((p) => p.id === id)?.name ?? id;
-  const counted = $derived(
-    Object.entries(series.counts).filter(([, n]) => n > 0) as [keyof typeof titles, number][],
-  );
+  const counted = $derived(Object.entries(series.counts).filter(([, n]) => n > 0) as [Outcome, number][]);
 </script>
 
 <p>
@@ -39,7 +30,7 @@
 <ul class="text-xs">
   {#each counted as [outcome, n] (outcome)}<li>
       <span class="font-mono">{n}</span>
-      {titles[outcome]}
+      {outcomeTitles[outcome]}
     </li>{/each}
 </ul>
 {#if lines.length > 0}
@@ -47,7 +38,7 @@
     {#each lines as { parameter, outcome, wrote, bytes, problem }, i (i)}
       <li class="border-t border-base-300 py-1">
         <span class={['font-semibold', outcome !== 'written' && 'text-error']}>{nameOf(parameter)}</span>:
-        {titles[outcome]}{#if outcome === 'changed'}
+        {outcomeTitles[outcome]}{#if outcome === 'changed'}
           ({wrote} → {bytes}){/if}
         {#if problem}<span class="text-faint">{problem.says} {problem.cure}</span>{/if}
       </li>

@@ -23,6 +23,10 @@ export const inputTexts: Texts<InputFacts> = {
     says: `The file does not call itself a Fadenkreuz cell; it starts with ${f.found}.`,
     cure: 'Choose a file that was exported as a cell file.',
   }),
+  'sets.line': (f) => ({
+    says: `Line ${f.line} is no step of a set: ${f.text}.`,
+    cure: 'Write a parameter by its code or name, an equals sign, and the value: P9.1 = 4711.',
+  }),
   'file.notAWorkbook': (f) => ({
     says: `The file is no workbook that can be read: ${f.reason}.`,
     cure: 'Save it as .xlsx or .csv, or copy its rows and paste them.',

@@ -8,6 +8,7 @@ export interface InputFacts {
   'file.notAWorkbook': { reason: string };
   'file.version': { found: string; known: number };
   'input.invalid': { where: string; reason: string };
+  'sets.line': { line: number; text: string };
   'bytes.short': { what: string; need: number; have: number };
   'value.doesNotFit': { field: string; value: string; minimum: string; maximum: string };
   'value.past': { byte: number; size: number };

@@ -18,6 +18,7 @@ import * as cellTimes from './019_cell_times.js';
 import * as plannedValues from './020_planned_values.js';
 import * as exchanges from './021_exchanges.js';
 import * as driveTrains from './022_drive_trains.js';
+import * as parameterSets from './023_parameter_sets.js';
 import * as sourceNames from './015_source_names.js';
 import * as times from './014_times.js';
 import * as directAddresses from './013_direct_addresses.js';
@@ -45,6 +46,7 @@ const migrations: Record<string, Knex.Migration> = {
   '020_planned_values': plannedValues,
   '021_exchanges': exchanges,
   '022_drive_trains': driveTrains,
+  '023_parameter_sets': parameterSets,
 };
 
 /** The migrations in their order; listed here because they are bundled, not read from a folder. */

@@ -25,6 +25,7 @@ export interface CellRow {
   controller_connections: number | null;
   controller_packets: number | null;
   controller_shortest_update: number | null;
+  sets: Cell['sets'];
 }
 
 export interface AddressRangeRow extends AddressRange {
@@ -101,6 +102,7 @@ export const toHeadRows = (cell: Head): HeadRows => {
         controller_connections: controller.limits.connections,
         controller_packets: controller.limits.packets,
         controller_shortest_update: controller.limits.update,
+        sets: cell.sets,
       },
     ],
     address_range: network.ranges.map((range, position) => ({ position, ...range })),
@@ -180,6 +182,7 @@ export function fromHeadRows(rows: HeadRows): Head {
       ...{ id, name, note, preconditions, variables },
       steps: (stepsOf.get(id) ?? []).map(toStep),
     })),
+    sets: cell.sets,
   };
 }
 

@@ -6,7 +6,7 @@ import { getServices } from '../../../../lib/server/services.js';
 const mostBytes = 4 * 1024 * 1024;
 
 /** What the agent does with parameters on request; it checks the bodies itself. */
-const actions = ['read', 'write', 'cancel', 'watch', 'list'];
+const actions = ['read', 'write', 'cancel', 'watch', 'list', 'forget-cut'];
 
 /**
  * What became known behind `since`; the lines of one series with `series`; with `device` what it says it is, and with

@@ -18,6 +18,8 @@
   import ListFromDevice from '$lib/parameters/ListFromDevice.svelte';
   import PortsPanel from '$lib/parameters/PortsPanel.svelte';
   import SeriesPanel from '$lib/parameters/SeriesPanel.svelte';
+  import CutWrites from '$lib/parameters/CutWrites.svelte';
+  import OwnSets from '$lib/parameters/OwnSets.svelte';
   import SetsPanel from '$lib/parameters/SetsPanel.svelte';
   import CompareWith from '$lib/parameters/CompareWith.svelte';
   import { Comparison } from '$lib/parameters/comparison.svelte.js';
@@ -142,6 +144,7 @@
 
 <View lensTitle="Parameter">
   {#snippet main()}
+    <CutWrites />
     <div class="flex h-full flex-col">
       <div class="mb-3 flex items-center gap-3">
         <h1 class="text-lg font-semibold">Parameters</h1>
@@ -288,6 +291,9 @@
             title="Ports"><PortsPanel {device} /></LensSection
           >{/if}
         <LensSection title="Sets with reasons"><SetsPanel {device} /></LensSection>
+        <LensSection title="Sets of your own"
+          >{#key device.id}<OwnSets {device} />{/key}</LensSection
+        >
         {#if device.description.chosen.length > 0}<LensSection title="Cyclic parameters"
             ><ChoicePanel {device} /></LensSection
           >{/if}
