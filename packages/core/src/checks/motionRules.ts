@@ -3,6 +3,8 @@ import type { Code } from '../messages/facts.js';
 import { finding, type Finding, type Severity } from '../messages/finding.js';
 import { axisUnit } from '../motion/mechanics.js';
 import { strayed } from '../motion/following.js';
+import { planValue } from '../parameters/planValue.js';
+import { turnedTwice } from '../parameters/turningCure.js';
 import { figuresOf, type TrainFlaw, type TrainWarning } from '../motion/startUp.js';
 import type { Rule } from './rule.js';
 
@@ -13,7 +15,7 @@ const wording: Readonly<
   Record<
     TrainWarning,
     {
-      code: Exclude<FlawCode, 'train.nameplateLocked' | 'train.scaleStrayed'>;
+      code: Exclude<FlawCode, 'train.nameplateLocked' | 'train.scaleStrayed' | 'train.turnedTwice'>;
       unit: string;
       severity: Severity;
     }
@@ -59,6 +61,17 @@ export const trainsWrong: Rule = ({ devices }) =>
     const fields = device.links.flatMap((link) => [...link.command.fields, ...link.feedback.fields]);
     const found = [
       ...(figuresOf(device.train, fields)?.flaws ?? []).map((flaw) => flawFinding(device, flaw)),
+      ...[turnedTwice(device) ?? []]
+        .flat()
+        .map((parameter) =>
+          finding(
+            'train.turnedTwice',
+            'warning',
+            { device: device.id, parameter: parameter.id },
+            { device: device.name, parameter: parameter.name },
+            planValue(device, parameter, '0'),
+          ),
+        ),
       ...strayed(device).map(({ name, id }) =>
         finding(
           'train.scaleStrayed',

@@ -267,6 +267,27 @@ describe('nameplate and settings of a drive that is not in the demo', () => {
     const told = { ...wanted, motor: { ...wanted.motor!, from: 'nameplate' as const } };
     expect(driveSettings(told, plate)).toEqual([]);
   });
+  test('its direction is turned round in one place alone', () => {
+    const { device } = axis();
+    const turned = (part: object, planned: string) => {
+      const parameters = tuned.map((p) => (p.name === 'Direction' ? { ...p, planned } : p));
+      const own = { ...device, train: train({ ...lift, ...part }) };
+      return { ...own, description: { ...device.description, parameters } } as Device;
+    };
+    const follows = [{ role: 'position actual', counts: 'increments' }];
+    const codes = (one: Device) => check(testCell([one])).map(({ code }) => code);
+    const direction = (one: Device) =>
+      driveSettings(one.train!, tuned).find(({ parameter: p }) => p.name === 'Direction')!.value;
+    for (const [part, planned, twice, wanted] of [
+      [{ reversed: true, follows }, '1', true, '0'],
+      [{ reversed: true, follows }, '0', false, '0'],
+      [{ reversed: true }, '1', false, '1'],
+      [{ follows }, '1', false, '0'],
+    ] as const) {
+      const one = turned(part, planned);
+      expect([codes(one).includes('train.turnedTwice'), direction(one)]).toEqual([twice, wanted]);
+    }
+  });
   test('the way to turn its direction round', () => {
     const { device } = axis();
     const own = { ...device, description: { ...device.description, parameters: tuned } };

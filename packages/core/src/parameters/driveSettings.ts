@@ -21,7 +21,7 @@ type Wanted = readonly [value: number | Fraction, reason: string];
 const shown = (value: number | Fraction): string => String(Number(value.valueOf().toPrecision(7)));
 
 function wanted(train: DriveTrain): Partial<Record<Role, Wanted>> {
-  const { motor, encoder, gear, output, reversed, modulo, moves, quickStop, followingError } = train;
+  const { motor, encoder, gear, output, reversed, modulo, moves, quickStop, followingError, follows } = train;
   const out: Partial<Record<Role, Wanted>> = {};
   const take = (role: Role, value: number | null | undefined, reason: string) => {
     if (value !== null && value !== undefined) out[role] = [value, reason];
@@ -51,10 +51,16 @@ function wanted(train: DriveTrain): Partial<Record<Role, Wanted>> {
     const { feed, unit } = feedOf(output);
     out['feed constant'] = [feed, `one revolution of the shaft is ${shown(feed)} ${unit}`];
   }
+  // Turned round in one place alone: twice is as it was.
+  const turned = reversed && follows.length === 0;
   take(
     'turning direction',
-    reversed ? 1 : 0,
-    reversed ? 'it counts against the motor' : 'it counts as the motor turns',
+    turned ? 1 : 0,
+    turned
+      ? 'it counts against the motor'
+      : reversed
+        ? 'the scales of the fields turn it round'
+        : 'it counts as the motor turns',
   );
   if (modulo) out['modulo range'] = [ratio(modulo), `it begins anew after ${modulo}`];
   if (moves.length > 0) {

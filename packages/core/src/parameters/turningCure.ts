@@ -11,6 +11,17 @@ export interface TurningCure {
   byHand: string;
 }
 
+/** Turned round by a parameter of the drive, and by the scales of the fields once more: it goes as if by neither. */
+export function turnedTwice({
+  train,
+  description,
+}: Pick<Device, 'train' | 'description'>): Parameter | undefined {
+  if (!train?.reversed || train.follows.length === 0) return undefined;
+  const parameter = roledParameters(description.parameters).get('turning direction');
+  const now = parameter?.planned ?? parameter?.initial;
+  return now && Number(now) !== 0 ? parameter : undefined;
+}
+
 export function turningCure(device: Device): TurningCure {
   const parameter = roledParameters(device.description.parameters).get('turning direction');
   const now = parameter && (parameter.planned ?? parameter.initial ?? '0');

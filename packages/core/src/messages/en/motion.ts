@@ -10,6 +10,10 @@ export const motionTexts: Texts<MotionFacts> = {
     says: `${f.field} of ${f.device} follows the drive train, but has another scale.`,
     cure: 'Take the scale of the train again, or let the field not follow, under Motion.',
   }),
+  'train.turnedTwice': (f) => ({
+    says: `${f.device}: ${f.parameter} turns its direction round, and the scales of its fields once more: it goes the wrong way.`,
+    cure: 'Turn it round in one place: in the drive, or in the drive train.',
+  }),
   'train.inertiaRatio': (f) => ({
     says: `${f.device}: the load has ${f.is} times the moment of inertia of the motor; ${f.may} times is usual at most.`,
     cure: 'Take a gear with more reduction, or a motor with more inertia.',

@@ -9,6 +9,7 @@ interface Figure {
 export interface MotionFacts {
   'train.nameplateLocked': { device: string; entry: string };
   'train.scaleStrayed': { device: string; field: string };
+  'train.turnedTwice': { device: string; parameter: string };
   'train.inertiaRatio': Figure;
   'train.rmsTorque': Figure;
   'train.peakTorque': Figure;
