@@ -247,7 +247,7 @@ export { wholeEntry } from './tables/cells.js';
 export { readTable } from './tables/readTable.js';
 export type { ReadTable } from './tables/readTable.js';
 
-export { asDescribed, lightsText, readLights, shownText } from './devices/light.js';
+export { asDescribed, lightsAt, lightsText, portLights, readLights, shownText } from './devices/light.js';
 export type { LightMeaning } from './devices/light.js';
 export { indicatorText, lightStates, SeenLight, seenIndicator } from './devices/indicators.js';
 export type { Indicator } from './devices/indicators.js';

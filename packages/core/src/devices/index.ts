@@ -24,4 +24,4 @@ export {
   type PortRequests,
 } from './ports.js';
 export { ChosenValues } from './plain/chosenValues.js';
-export { lightAt, type LightOccasion } from './light.js';
+export { lightAt, lightsAt, type LightOccasion } from './light.js';

@@ -2,7 +2,15 @@ import { describe, expect, test } from 'vitest';
 import { changesForDevice, tableDescriberOf } from '../describers/index.js';
 import { describerOf } from '../describers/eds/edsOfDevice.js';
 import { replacement } from '../lineup/replace.js';
-import { asDescribed, lightsText, lightAt, readLights, type LightMeaning } from './light.js';
+import {
+  asDescribed,
+  lightAt,
+  lightsAt,
+  lightsText,
+  portLights,
+  readLights,
+  type LightMeaning,
+} from './light.js';
 import { testDevice } from '../cell/testCell.js';
 
 const open: LightMeaning = {
@@ -80,5 +88,36 @@ describe('another revision', () => {
     const sections = changesForDevice(device, describerOf(device)).map((c) => c.section);
     expect(sections).not.toContain('light');
     expect(replacement(device, testDevice()).device.description.lights).toEqual(device.description.lights);
+  });
+});
+
+describe('a light that says something else since a revision', () => {
+  const text = [
+    'port 3 before 2.1: steady green = its device talks',
+    'port 3 since 2.1: steady green = in IO-Link mode, whatever its device does',
+    'port 3 since 2.1 when silent: flashing green = no device',
+    'port 13: steady red = a short circuit',
+  ].join('\n');
+  const { lights, bad } = readLights(text);
+  const at = (majorRevision: number, minorRevision: number) => ({ majorRevision, minorRevision });
+  test('goes into text and back', () => {
+    expect([bad, lights.length, lightsText(lights)]).toEqual([[], 4, text]);
+    expect(readLights('port 3 since two: steady green = x').lights[0]?.light).not.toBe('port 3');
+  });
+  test('means what it means at the revision of the device', () => {
+    const shown = { name: 'port 3', colour: 'green', pattern: 'steady', means: '' };
+    const meaning = (major: number, minor: number) =>
+      asDescribed(shown, lightsAt(lights, at(major, minor))).means;
+    expect([meaning(2, 0), meaning(1, 99), meaning(2, 1), meaning(3, 0)]).toEqual([
+      ...['its device talks', 'its device talks'],
+      ...['in IO-Link mode, whatever its device does', 'in IO-Link mode, whatever its device does'],
+    ]);
+  });
+  test('beside its port, each revision, the present one marked', () => {
+    expect(portLights(lights, 3, at(2, 0)).map(({ now }) => now)).toEqual([true, false, false]);
+    expect(portLights(lights, 3, at(2, 0))[1]!.text).toBe(
+      'since 2.1: steady green = in IO-Link mode, whatever its device does',
+    );
+    expect(portLights(lights, 13, at(1, 1))).toEqual([{ text: 'steady red = a short circuit', now: true }]);
   });
 });

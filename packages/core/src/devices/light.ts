@@ -16,6 +16,9 @@ export const lightOccasions = [
 ] as const;
 export type LightOccasion = (typeof lightOccasions)[number];
 
+/** A firmware revision as it is printed: 2.1. */
+const Revision = z.string().regex(/^\d{1,3}\.\d{1,3}$/, 'is no revision such as 2.1');
+
 /** What one state of a light at a device says, by the manual of its firmware revision. */
 export const LightMeaning = z.strictObject({
   /** As printed beside it. */
@@ -25,8 +28,55 @@ export const LightMeaning = z.strictObject({
   means: printable(120).min(1),
   /** In what state of the device it burns so, where that is another way than devices of its kind usually have. */
   when: z.enum(lightOccasions).optional(),
+  /** Since this revision of the firmware; before that one. It may have said something else before. */
+  since: Revision.optional(),
+  before: Revision.optional(),
 });
 export type LightMeaning = z.infer<typeof LightMeaning>;
+
+/** Revision of a device's firmware. */
+export interface FirmwareRevision {
+  majorRevision: number;
+  minorRevision: number;
+}
+const rank = (text: string): number => {
+  const [major, minor] = text.split('.').map(Number);
+  return major! * 1000 + minor!;
+};
+/** Whether a meaning is that of a revision. */
+export const holdsAt = (
+  { since, before }: Pick<LightMeaning, 'since' | 'before'>,
+  { majorRevision, minorRevision }: FirmwareRevision,
+): boolean => {
+  const now = majorRevision * 1000 + minorRevision;
+  return (since === undefined || now >= rank(since)) && (before === undefined || now < rank(before));
+};
+/** What the lights of a device say at its revision. */
+export const lightsAt = (lights: readonly LightMeaning[], revision: FirmwareRevision): LightMeaning[] =>
+  lights.filter((light) => holdsAt(light, revision));
+
+/** What a light of a port says, revision by revision, the present one marked; a state a row. */
+export interface PortLight {
+  text: string;
+  /** At the revision that the device has. */
+  now: boolean;
+}
+export function portLights(
+  lights: readonly LightMeaning[],
+  port: number,
+  revision: FirmwareRevision,
+): PortLight[] {
+  const own = lights.filter(({ light }) => new RegExp(`^\\D*\\b${port}$`).test(light.trim()));
+  return own.map((light) => ({
+    text: `${spanText(light)}${shownText(light)} = ${light.means}`,
+    now: holdsAt(light, revision),
+  }));
+}
+const spanText = ({ since, before }: Pick<LightMeaning, 'since' | 'before'>): string =>
+  [since && `since ${since}`, before && `before ${before}`]
+    .filter(Boolean)
+    .join(', ')
+    .concat((since ?? before) ? ': ' : '');
 
 type Shown = { colour: string; pattern: string };
 
@@ -58,13 +108,19 @@ export function lightAt<L extends Shown & { name: string; means: string }>(
 
 /**
  * Light meanings as text, a line each: `module: flashing green = calibration is open`; with the state in which it burns
- * so where that is said: `module when idle: 2 pulses green = stand-by`.
+ * so where that is said: `module when idle: 2 pulses green = stand-by`; and with the revisions for which it holds:
+ * `port 1 since 2.1: steady green = IO-Link mode`.
  */
 export const lightsText = (lights: readonly LightMeaning[]): string =>
-  lights.map((l) => `${l.light}${l.when ? ` when ${l.when}` : ''}: ${shownText(l)} = ${l.means}`).join('\n');
+  lights
+    .map(({ light, since, before, when, ...l }) => {
+      const spans = `${since ? ` since ${since}` : ''}${before ? ` before ${before}` : ''}`;
+      return `${light}${spans}${when ? ` when ${when}` : ''}: ${shownText(l)} = ${l.means}`;
+    })
+    .join('\n');
 
 const line = new RegExp(
-  `^([^:=]+?)(?:\\s+when\\s+(${lightOccasions.join('|')}))?:\\s*(?:(off)|(steady|flashing|alternating|\\d{1,2} pulses)\\s+(${lightColours.slice(1).join('|')}))\\s*=\\s*(.+)$`,
+  `^([^:=]+?)(?:\\s+since\\s+(\\d+\\.\\d+))?(?:\\s+before\\s+(\\d+\\.\\d+))?(?:\\s+when\\s+(${lightOccasions.join('|')}))?:\\s*(?:(off)|(steady|flashing|alternating|\\d{1,2} pulses)\\s+(${lightColours.slice(1).join('|')}))\\s*=\\s*(.+)$`,
   'i',
 );
 
@@ -74,13 +130,15 @@ export function readLights(text: string): { lights: LightMeaning[]; bad: string[
   const bad: string[] = [];
   for (const written of text.split('\n').map((l) => l.trim())) {
     if (written === '') continue;
-    const [, light, when, off, pattern, colour, means] = line.exec(written) ?? [];
+    const [, light, since, before, when, off, pattern, colour, means] = line.exec(written) ?? [];
     const parsed = LightMeaning.safeParse({
       light: light?.trim(),
       colour: off ? 'off' : colour?.toLowerCase(),
       pattern: off ? 'steady' : pattern?.toLowerCase(),
       means: means?.trim(),
       ...(when ? { when: when.toLowerCase() } : {}),
+      ...(since ? { since } : {}),
+      ...(before ? { before } : {}),
     });
     if (parsed.success) lights.push(parsed.data);
     else bad.push(written);

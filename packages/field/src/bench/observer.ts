@@ -10,6 +10,7 @@ import {
   indicatorText,
   protocolOf,
   quantitiesOfCell,
+  lightsAt,
   seenIndicator,
   settingsRead,
   type Cause,
@@ -114,7 +115,11 @@ export class Observer {
       probe: running?.probe ?? null,
       indicators:
         standIn?.indicators ??
-        this.bench.seen(device.id).flatMap((light) => seenIndicator(light, device.description.lights) ?? []),
+        this.bench
+          .seen(device.id)
+          .flatMap(
+            (light) => seenIndicator(light, lightsAt(device.description.lights, device.identity)) ?? [],
+          ),
       restartedMs: since(this.restartedAt.get(device.id)),
       faults: (standIn?.injected ?? []).map((fault) => ({
         key: faultKey(fault),

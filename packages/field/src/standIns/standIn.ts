@@ -12,6 +12,7 @@ import {
   ChosenValues,
   DescribedParameters,
   lightAt,
+  lightsAt,
   lossBy,
   moduleStatus,
   networkStatus,
@@ -236,7 +237,7 @@ export class StandIn {
     };
     const health = this.behaviour.health(this.state);
     const own = this.behaviour.lights?.(this.state, network) ?? [];
-    const { lights } = this.device.description;
+    const lights = lightsAt(this.device.description.lights, this.identity);
     const idles = network.connections > 0 && !network.run ? 'idle' : undefined;
     const state = this.parameters.unlocked ? 'unlocked' : idles;
     return [

@@ -3,6 +3,7 @@
     asDescribed,
     identityStatusText,
     indicatorText,
+    lightsAt,
     lightStates,
     shownText,
     type Device,
@@ -17,7 +18,7 @@
 
   const desk = useDesk();
   /** What each light of a real device can show: nobody but who stands before it knows. */
-  const states = $derived(lightStates(device.description.lights));
+  const states = $derived(lightStates(lightsAt(device.description.lights, device.identity)));
   const names = $derived([...new Set(states.map((s) => s.light))]);
   const keyOf = ({ colour, pattern }: { colour: string; pattern: string }) => `${pattern} ${colour}`;
   const seenNow = (name: string) => status.indicators.find((i) => i.name === name.toLowerCase());
@@ -115,7 +116,7 @@
       <li class="flex gap-2 py-0.5">
         <span aria-hidden="true">{shape(light)}</span>
         <span class="w-14 shrink-0 font-medium">{light.name}</span>
-        <span>{indicatorText(asDescribed(light, device.description.lights))}</span>
+        <span>{indicatorText(asDescribed(light, lightsAt(device.description.lights, device.identity)))}</span>
       </li>
     {/each}
   </ul>

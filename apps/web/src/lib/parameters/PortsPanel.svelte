@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { codecOf, firstOpen, portRings, type Device, type PortDevice } from '@fadenkreuz/core';
+  import { codecOf, firstOpen, portLights, portRings, type Device, type PortDevice } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import PortRulesForm from './PortRulesForm.svelte';
 
@@ -35,6 +35,9 @@
     );
     return () => desk.live.show('ports', []);
   });
+  /** Revision by revision: a light may have said something else before. */
+  const lightsOf = (port: number) =>
+    portLights(device.description.lights, port, device.description.identity ?? device.identity);
   const marks = { closed: '✓', open: '✗', unknown: '?' } as const;
 </script>
 
@@ -69,6 +72,13 @@
         </li>
       {/each}
     </ol>
+    {#if lightsOf(held.port).length > 0}
+      <ul class="mt-1 text-xs" aria-label="what the light of port {held.port} says">
+        {#each lightsOf(held.port) as { text, now } (text)}
+          <li class={now ? '' : 'text-faint'}>{now ? '▸' : '·'} {text}{now ? '' : ' (another firmware)'}</li>
+        {/each}
+      </ul>
+    {/if}
     <div class="mt-1 flex gap-1">
       <button
         class="btn btn-sm"
