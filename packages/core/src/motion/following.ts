@@ -42,6 +42,14 @@ export function speedIn(train: DriveTrain, unit: string, speed: number): number 
   return scale && new Fraction(speed).div(ratio(scale.factor).abs()).valueOf();
 }
 
+/** The same for an acceleration, units/s²: mm/s², m/s², °/s², Hz/s, rpm/s. */
+export function accelerationIn(train: DriveTrain, unit: string, acceleration: number): number | undefined {
+  const [, squared] = /^(.+)\/s(?:²|\^?2)$/.exec(unit.trim()) ?? [];
+  const [, turning] = /^(hz|rpm|1\/min|%)\/s$/i.exec(unit.trim()) ?? [];
+  const speed = squared === undefined ? turning : `${squared}/s`;
+  return speed === undefined ? undefined : speedIn(train, speed, acceleration);
+}
+
 /** What one count is in units of the axis, or units/s; undefined where the train does not say enough. */
 function countOf(train: DriveTrain, scaling: UnitScaling, { counts, full }: Follows): Fraction | undefined {
   const { motor, encoder } = train;

@@ -288,6 +288,26 @@ describe('nameplate and settings of a drive that is not in the demo', () => {
       expect([codes(one).includes('train.turnedTwice'), direction(one)]).toEqual([twice, wanted]);
     }
   });
+  test('speeds and accelerations in the units of the drive: 1 m a revolution, four poles, without slip', () => {
+    const belt = train({
+      ...{ output: { is: 'belt', teeth: '100', pitch: '10' }, quickStop: 4000 },
+      motor: { type: 'asynchronous', poles: 4 },
+      moves: [{ ...move, velocity: 500, acceleration: 2000, deceleration: 1000 }],
+    });
+    const settings = (unit: string, perSecond: string) =>
+      driveSettings(belt, [
+        parameter('Highest frequency', unit, '1/100'),
+        parameter('Acceleration limit', perSecond, '1/100'),
+        parameter('Quick stop deceleration', perSecond, '1/100'),
+      ]).map(({ value }) => value);
+    // 500 mm/s are 30 rpm and 1 Hz; 4000 mm/s² are 240 rpm/s and 8 Hz/s.
+    expect(settings('Hz', 'Hz/s')).toEqual(['1', '8', '8']);
+    expect(settings('rpm', 'rpm/s')).toEqual(['30', '240', '240']);
+    expect(settings('m/s', 'm/s²')).toEqual(['0.5', '4', '4']);
+    expect(settings('mm/s', 'mm/s2')).toEqual(['500', '4000', '4000']);
+    // A time, or no unit: nothing is said of it.
+    expect(settings('', 's')).toEqual([]);
+  });
   test('the way to turn its direction round', () => {
     const { device } = axis();
     const own = { ...device, description: { ...device.description, parameters: tuned } };

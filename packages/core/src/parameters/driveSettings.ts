@@ -3,7 +3,8 @@ import type { Parameter } from '../devices/parameter.js';
 import { ratio } from '../layout/ratio.js';
 import type { Role } from '../layout/role.js';
 import { Fraction } from 'fraction.js';
-import { ratedShare, unitShare } from '../motion/driveUnits.js';
+import { unitShare } from '../motion/driveUnits.js';
+import { accelerationIn, speedIn } from '../motion/following.js';
 import { feedOf } from '../motion/mechanics.js';
 import { roledParameters } from './nameplate.js';
 
@@ -15,16 +16,16 @@ export interface DriveSetting {
   reason: string;
 }
 
-/** A value in units of the train, and the reason for it. */
-type Wanted = readonly [value: number | Fraction, reason: string];
+/** A value in units of the train, and the reason for it; a speed or an acceleration of the axis, where it is one. */
+type Wanted = readonly [value: number | Fraction, reason: string, of?: 'speed' | 'acceleration'];
 
 const shown = (value: number | Fraction): string => String(Number(value.valueOf().toPrecision(7)));
 
 function wanted(train: DriveTrain): Partial<Record<Role, Wanted>> {
   const { motor, encoder, gear, output, reversed, modulo, moves, quickStop, followingError, follows } = train;
   const out: Partial<Record<Role, Wanted>> = {};
-  const take = (role: Role, value: number | null | undefined, reason: string) => {
-    if (value !== null && value !== undefined) out[role] = [value, reason];
+  const take = (role: Role, value: number | null | undefined, reason: string, of?: Wanted[2]) => {
+    if (value !== null && value !== undefined) out[role] = of ? [value, reason, of] : [value, reason];
   };
   // What the device itself said needs no writing.
   if (motor && motor.from !== 'nameplate') {
@@ -65,17 +66,30 @@ function wanted(train: DriveTrain): Partial<Record<Role, Wanted>> {
   if (modulo) out['modulo range'] = [ratio(modulo), `it begins anew after ${modulo}`];
   if (moves.length > 0) {
     const most = Math.max(...moves.flatMap((m) => [m.acceleration, m.deceleration]));
-    take('largest acceleration', Math.max(most, quickStop ?? 0), 'the greatest of moves and quick stop');
-    take('highest speed', Math.max(...moves.map((m) => m.velocity)), 'the fastest of the moves');
+    take(
+      'largest acceleration',
+      Math.max(most, quickStop ?? 0),
+      'the greatest of moves and quick stop',
+      'acceleration',
+    );
+    take('highest speed', Math.max(...moves.map((m) => m.velocity)), 'the fastest of the moves', 'speed');
   }
-  take('quick stop deceleration', quickStop, 'the quick stop of the train');
+  take('quick stop deceleration', quickStop, 'the quick stop of the train', 'acceleration');
   take('following error limit', followingError, 'further behind its setpoint it reports a fault');
   return out;
 }
 
-/** Of a turning direction or the like, whose unit is none: it is written as it is. */
-const ownUnit = (parameter: Parameter): number | undefined =>
-  unitShare(parameter.unit) ?? ratedShare(parameter.unit);
+/** The value in the unit of the parameter; undefined where the unit is none of its dimension. */
+function inUnitOf(train: DriveTrain, { unit }: Parameter, [value, , of]: Wanted): Fraction | undefined {
+  if (of) {
+    const convert = of === 'speed' ? speedIn : accelerationIn;
+    const converted = convert(train, unit, value.valueOf());
+    return converted === undefined ? undefined : new Fraction(Number(converted.toPrecision(12)));
+  }
+  // Of a turning direction or the like, whose unit is none: it is written as it is.
+  const share = unitShare(unit);
+  return share === undefined ? undefined : new Fraction(value).div(share);
+}
 
 /** The nearest value that the parameter can hold, as it is typed. */
 function typed({ scale, type }: Parameter, value: Fraction): string {
@@ -94,11 +108,9 @@ export function driveSettings(train: DriveTrain, parameters: readonly Parameter[
   const values = wanted(train);
   const roled = roledParameters(parameters);
   return [...roled].flatMap(([role, parameter]) => {
-    const [value, reason] = values[role] ?? [];
-    const share = ownUnit(parameter);
-    if (value === undefined || reason === undefined || share === undefined || parameter.access === 'read')
-      return [];
-    const exact = (value instanceof Fraction ? value : new Fraction(value)).div(share);
-    return [{ parameter, value: typed(parameter, exact), reason }];
+    const wants = values[role];
+    const exact = wants && parameter.access !== 'read' ? inUnitOf(train, parameter, wants) : undefined;
+    if (!wants || !exact) return [];
+    return [{ parameter, value: typed(parameter, exact), reason: wants[1] }];
   });
 }

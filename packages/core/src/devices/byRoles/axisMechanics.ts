@@ -1,5 +1,5 @@
 import { ratedTorqueOf, type DriveTrain } from '../../motion/driveTrain.js';
-import { ratedShare, unitShare } from '../../motion/driveUnits.js';
+import { unitShare } from '../../motion/driveUnits.js';
 import { loadsOf, torqueAt } from '../../motion/loads.js';
 import { clamp, lag } from '../motions.js';
 import type { Told } from './commands.js';
@@ -83,8 +83,7 @@ export function atEnds(hangs: AxisMechanics, told: Told): AxisMechanics {
 /** Units behind its setpoint at which it reports a fault: by its parameter, else as planned; Infinity where unsaid. */
 export function followingLimit(told: Told): number {
   const set = told.parameter('following error limit');
-  const own =
-    set && set.value > 0 ? set.value * (unitShare(set.unit) ?? ratedShare(set.unit) ?? 1) : undefined;
+  const own = set && set.value > 0 ? set.value * (unitShare(set.unit) ?? 1) : undefined;
   return (own ?? told.design.train?.followingError ?? Infinity) / unitOf(told);
 }
 
