@@ -125,7 +125,7 @@ export { placedSet, readSetText, setText, setWrites, type PlacedSet } from './pa
 export { papers, type Paper } from './handover/papers.js';
 export { figureText, trainRows, type TrainRow } from './motion/trainRows.js';
 export { exchangeCode, exchangeCodeFile, functionBlock } from './handover/structuredText/exchangeCode.js';
-export { writePlan } from './parameters/writePlan.js';
+export { stepsLeft, writePlan } from './parameters/writePlan.js';
 export type { WriteStep } from './parameters/writePlan.js';
 export { AddressRange, Network } from './cell/network.js';
 export { Link, linkOver, withUpdate } from './cell/link.js';
@@ -247,7 +247,7 @@ export { wholeEntry } from './tables/cells.js';
 export { readTable } from './tables/readTable.js';
 export type { ReadTable } from './tables/readTable.js';
 
-export { asDescribed, lightsAt, lightsText, portLights, readLights, shownText } from './devices/light.js';
+export { asDescribed, lightsText, ownLights, portLights, readLights, shownText } from './devices/light.js';
 export type { LightMeaning } from './devices/light.js';
 export { indicatorText, lightStates, SeenLight, seenIndicator } from './devices/indicators.js';
 export type { Indicator } from './devices/indicators.js';

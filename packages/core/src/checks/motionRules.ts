@@ -6,6 +6,7 @@ import { strayed } from '../motion/following.js';
 import { planValue } from '../parameters/planValue.js';
 import { turnedTwice } from '../parameters/turningCure.js';
 import { figuresOf, type TrainFlaw, type TrainWarning } from '../motion/startUp.js';
+import { figureText } from '../motion/trainRows.js';
 import type { Rule } from './rule.js';
 
 /** What is wrong with drive trains. */
@@ -37,8 +38,6 @@ const wording: Readonly<
   'units lose resolution': { code: 'train.unitsCoarse', unit: 'of the axis', severity: 'notice' },
 };
 
-const figure = (value: number, unit: string) => `${Number(value.toPrecision(4))}${unit ? ` ${unit}` : ''}`;
-
 /** A flaw of a train as a finding of its device. */
 export function flawFinding(
   device: Pick<Device, 'id' | 'name' | 'train'>,
@@ -46,8 +45,17 @@ export function flawFinding(
 ): Finding {
   const { code, unit: said, severity } = wording[id];
   const unit = said === 'of the axis' ? axisUnit(device.train?.output) : said;
-  const facts = { device: device.name, is: figure(is, unit), may: figure(may, unit) };
+  const facts = { device: device.name, is: figureText(is, unit), may: figureText(may, unit) };
   return finding(code, severity, { device: device.id }, facts);
+}
+
+/** A direction that is turned round in the drive, and in the scales once more. */
+function twice(device: Device): Finding[] {
+  const parameter = turnedTwice(device);
+  if (!parameter) return [];
+  const place = { device: device.id, parameter: parameter.id };
+  const facts = { device: device.name, parameter: parameter.name };
+  return [finding('train.turnedTwice', 'warning', place, facts, planValue(device, parameter, '0'))];
 }
 
 const judged = new WeakMap<Device, Finding[]>();
@@ -61,17 +69,7 @@ export const trainsWrong: Rule = ({ devices }) =>
     const fields = device.links.flatMap((link) => [...link.command.fields, ...link.feedback.fields]);
     const found = [
       ...(figuresOf(device.train, fields)?.flaws ?? []).map((flaw) => flawFinding(device, flaw)),
-      ...[turnedTwice(device) ?? []]
-        .flat()
-        .map((parameter) =>
-          finding(
-            'train.turnedTwice',
-            'warning',
-            { device: device.id, parameter: parameter.id },
-            { device: device.name, parameter: parameter.name },
-            planValue(device, parameter, '0'),
-          ),
-        ),
+      ...twice(device),
       ...strayed(device).map(({ name, id }) =>
         finding(
           'train.scaleStrayed',

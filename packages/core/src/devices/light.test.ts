@@ -114,10 +114,11 @@ describe('a light that says something else since a revision', () => {
     ]);
   });
   test('beside its port, each revision, the present one marked', () => {
-    expect(portLights(lights, 3, at(2, 0)).map(({ now }) => now)).toEqual([true, false, false]);
-    expect(portLights(lights, 3, at(2, 0))[1]!.text).toBe(
+    const lit = (identity: ReturnType<typeof at>) => ({ description: { lights, identity: null }, identity });
+    expect(portLights(lit(at(2, 0)), 3).map(({ now }) => now)).toEqual([true, false, false]);
+    expect(portLights(lit(at(2, 0)), 3)[1]!.text).toBe(
       'since 2.1: steady green = in IO-Link mode, whatever its device does',
     );
-    expect(portLights(lights, 13, at(1, 1))).toEqual([{ text: 'steady red = a short circuit', now: true }]);
+    expect(portLights(lit(at(1, 1)), 13)).toEqual([{ text: 'steady red = a short circuit', now: true }]);
   });
 });

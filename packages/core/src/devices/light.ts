@@ -55,18 +55,24 @@ export const holdsAt = (
 export const lightsAt = (lights: readonly LightMeaning[], revision: FirmwareRevision): LightMeaning[] =>
   lights.filter((light) => holdsAt(light, revision));
 
+/** Whose lights they are: a device says its own revision, else the plan does. */
+interface Lit {
+  description: { lights: readonly LightMeaning[]; identity: FirmwareRevision | null };
+  identity: FirmwareRevision;
+}
+/** What the lights of a device say at the revision that it has. */
+export const ownLights = ({ description, identity }: Lit): LightMeaning[] =>
+  lightsAt(description.lights, description.identity ?? identity);
+
 /** What a light of a port says, revision by revision, the present one marked; a state a row. */
 export interface PortLight {
   text: string;
   /** At the revision that the device has. */
   now: boolean;
 }
-export function portLights(
-  lights: readonly LightMeaning[],
-  port: number,
-  revision: FirmwareRevision,
-): PortLight[] {
-  const own = lights.filter(({ light }) => new RegExp(`^\\D*\\b${port}$`).test(light.trim()));
+export function portLights({ description, identity }: Lit, port: number): PortLight[] {
+  const revision = description.identity ?? identity;
+  const own = description.lights.filter(({ light }) => new RegExp(`^\\D*\\b${port}$`).test(light.trim()));
   return own.map((light) => ({
     text: `${spanText(light)}${shownText(light)} = ${light.means}`,
     now: holdsAt(light, revision),

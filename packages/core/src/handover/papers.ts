@@ -16,12 +16,15 @@ export interface Paper {
   type: string;
   /** What it is, for a person. */
   says: string;
-  /** Empty where the cell has nothing of it. */
+  /** Whether the cell has something of it; without, it always leaves. */
+  has?: (cell: Cell) => boolean;
   write: (cell: Cell) => string;
 }
 
 const text = 'text/plain; charset=utf-8';
 const markdown = 'text/markdown; charset=utf-8';
+
+const hasExchanges = ({ exchanges }: Cell): boolean => exchanges.length > 0;
 
 /** All that leaves, in the order in which it is shown. */
 export const papers: readonly Paper[] = [
@@ -34,19 +37,22 @@ export const papers: readonly Paper[] = [
     says: 'A block for each device that writes its planned parameters one at a time and reads them back. The message call of the controller at hand is filled in at one place.',
   },
   {
-    ...{ id: 'exchanges', type: text, file: exchangeCodeFile, write: exchangeCode },
+    ...{ id: 'exchanges', type: text, file: exchangeCodeFile, write: exchangeCode, has: hasExchanges },
     says: 'A function block for each exchange: state, busy, done, error, the failed step, its limits as inputs.',
   },
   {
     ...{ id: 'manual', type: markdown, file: exchangeManualFile, write: exchangeManual },
+    has: hasExchanges,
     says: 'The exchanges in words, for the manual of the machine.',
   },
   {
     ...{ id: 'drives', type: markdown, file: driveSheetsFile, write: driveSheets },
+    has: ({ devices }) => devices.some((d) => d.train !== null),
     says: 'The drive trains: motors, gears, loads, moves, what follows from them, and the parameters of the drives.',
   },
   {
     ...{ id: 'safety', type: markdown, file: safetySheetsFile, write: safetySheets },
+    has: ({ devices }) => devices.some((d) => d.safety !== null),
     says: 'What the safety controllers do, what each status bit means, who approved it. Status only.',
   },
   {

@@ -4,6 +4,7 @@ import { testCell, testDevice } from '../cell/testCell.js';
 import { readCellFile, writeCellFile } from '../cell/cellFile.js';
 import { ParameterSet } from '../cell/parameterSet.js';
 import { Parameter } from '../devices/parameter.js';
+import { stepsLeft } from './writePlan.js';
 import { placedSet, readSetText, setText, setWrites } from './ownSets.js';
 
 const parameter = (code: string, name: string, more: object = {}) =>
@@ -37,6 +38,19 @@ describe('a set of one’s own', () => {
       { parameter: '2-2', bytes: '00 CD', why: 'value' },
       { parameter: '9-1', bytes: '00 00', why: 'value' },
     ]);
+  });
+  test('cut off in the middle, its key is written again before what is missing', () => {
+    const steps = setWrites(placedSet(set, scale)!);
+    const ended = ['written', 'written', 'unknown', 'not tried'] as const;
+    const lines = steps.map((step, i) => ({ ...step, outcome: ended[i]! }));
+    expect(stepsLeft(lines).map(({ parameter, bytes }) => [parameter, bytes])).toEqual([
+      ...[
+        ['9-1', '12 67'],
+        ['2-2', '00 CD'],
+        ['9-1', '00 00'],
+      ],
+    ]);
+    expect(stepsLeft(lines.map((line) => ({ ...line, outcome: 'written' as const })))).toEqual([]);
   });
   test('goes into text and back', () => {
     expect(readSetText(setText(set))).toEqual(set.steps);

@@ -2,6 +2,7 @@ import type { Parameter } from '../devices/parameter.js';
 import { ParameterCodec } from '../devices/parameterCodec.js';
 import { ratioNumber } from '../layout/ratio.js';
 import { hexOf } from '../bytes/hexBytes.js';
+import type { Outcome } from './outcome.js';
 import type { ReadValues } from '../devices/decimalPlaces.js';
 
 /** One write of a series. */
@@ -11,6 +12,19 @@ export interface WriteStep {
   bytes: string;
   /** `key`: opens others; `lock`: goes back to what it was. */
   why: 'value' | 'key' | 'lock';
+}
+
+/**
+ * What is left of writes to one device that were cut off, in their order; none where all of it ended. Keys open and
+ * close anew; so does a parameter that is written more than once, for it does what a key does.
+ */
+export function stepsLeft(lines: readonly (WriteStep & { outcome: Outcome })[]): WriteStep[] {
+  const missing = ({ outcome }: { outcome: Outcome }) => outcome === 'unknown' || outcome === 'not tried';
+  if (!lines.some(missing)) return [];
+  const again = ({ parameter }: WriteStep) => lines.filter((l) => l.parameter === parameter).length > 1;
+  return lines
+    .filter((line) => line.why !== 'value' || missing(line) || again(line))
+    .map(({ parameter, bytes, why }) => ({ parameter, bytes, why }));
 }
 
 /**

@@ -10,7 +10,7 @@ import {
   indicatorText,
   protocolOf,
   quantitiesOfCell,
-  lightsAt,
+  ownLights,
   seenIndicator,
   settingsRead,
   type Cause,
@@ -115,11 +115,7 @@ export class Observer {
       probe: running?.probe ?? null,
       indicators:
         standIn?.indicators ??
-        this.bench
-          .seen(device.id)
-          .flatMap(
-            (light) => seenIndicator(light, lightsAt(device.description.lights, device.identity)) ?? [],
-          ),
+        this.bench.seen(device.id).flatMap((light) => seenIndicator(light, ownLights(device)) ?? []),
       restartedMs: since(this.restartedAt.get(device.id)),
       faults: (standIn?.injected ?? []).map((fault) => ({
         key: faultKey(fault),

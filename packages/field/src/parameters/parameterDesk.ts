@@ -128,6 +128,7 @@ export class ParameterDesk {
     const { journal } = this.options;
     journal?.begin(
       kept,
+      this.options.cell().id,
       writes.flatMap(({ device, steps }) => steps.map((step) => ({ device: device.id, ...step }))),
     );
     let begins = 0;

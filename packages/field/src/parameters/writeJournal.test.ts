@@ -21,15 +21,16 @@ const outcomesOf = (journal: WriteJournal) =>
 describe('a journal of writes', () => {
   test('killed in the middle: one is there, one is not known, one was not tried', () => {
     const journal = new WriteJournal(path);
-    journal.begin('s1', steps);
+    journal.begin('s1', 'c1', steps);
     journal.tries('s1', 0);
     journal.ended('s1', 0, 'written');
     journal.tries('s1', 1);
     const next = new WriteJournal(path);
     expect(outcomesOf(next)).toEqual([['written', 'unknown', 'not tried']]);
     expect(next.cut[0]!.lines[2]).toMatchObject({ device: 'd1', parameter: 'c', bytes: '00 01' });
+    expect(next.cut[0]!.cell).toBe('c1');
     // It is kept until somebody has taken note, whoever else writes meanwhile.
-    next.begin('s2', steps);
+    next.begin('s2', 'c1', steps);
     next.over('s2');
     expect(outcomesOf(new WriteJournal(path))).toHaveLength(1);
     next.forget('s1');
@@ -41,8 +42,8 @@ describe('a journal of writes', () => {
   });
   test('what was over is no news; a line that was cut off itself is left out', () => {
     const journal = new WriteJournal(path);
-    journal.begin('s1', steps);
-    journal.begin('s2', steps);
+    journal.begin('s1', 'c1', steps);
+    journal.begin('s2', 'c1', steps);
     journal.over('s1');
     appendFileSync(path, '{"try":"s2","n"');
     expect(outcomesOf(new WriteJournal(path))).toEqual([['not tried', 'not tried', 'not tried']]);
@@ -54,7 +55,7 @@ describe('a journal of writes', () => {
         const journal = new WriteJournal(path);
         const outcomes: Outcome[] = ['written', 'changed', 'refused'];
         const acts = [
-          () => journal.begin('s1', steps),
+          () => journal.begin('s1', 'c1', steps),
           ...outcomes.flatMap((outcome, n) => [
             () => journal.tries('s1', n),
             () => journal.ended('s1', n, outcome),
@@ -79,7 +80,7 @@ describe('a journal of writes', () => {
   });
   test('a disk that takes nothing is no reason to end', () => {
     const journal = new WriteJournal(join(folder, 'gone', 'writes.jsonl'));
-    expect(() => journal.begin('s1', steps)).not.toThrow();
+    expect(() => journal.begin('s1', 'c1', steps)).not.toThrow();
     expect(journal.cut).toEqual([]);
   });
 });

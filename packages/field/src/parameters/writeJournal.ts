@@ -9,6 +9,8 @@ export interface CutLine extends WriteStep {
 /** A series of writes that ended with the process that wrote: killed, or without power. */
 export interface CutSeries {
   id: string;
+  /** Of the cell whose devices they are. */
+  cell: string;
   /** ms since 1970. */
   begun: number;
   lines: CutLine[];
@@ -16,7 +18,7 @@ export interface CutSeries {
 
 type Written = Omit<CutLine, 'outcome'>;
 type Entry =
-  | { begin: string; at: number; steps: Written[] }
+  | { begin: string; cell: string; at: number; steps: Written[] }
   | { try: string; n: number }
   | { end: string; n: number; outcome: Outcome }
   | { over: string };
@@ -41,9 +43,9 @@ export class WriteJournal {
   }
 
   /** A series begins; the steps of all of its devices, one device after the other. */
-  begin(id: string, steps: readonly Written[]): void {
+  begin(id: string, cell: string, steps: readonly Written[]): void {
     this.open.add(id);
-    this.append({ begin: id, at: Date.now(), steps: [...steps] });
+    this.append({ begin: id, cell, at: Date.now(), steps: [...steps] });
   }
   /** Its step `n` is sent. */
   tries(id: string, n: number): void {
@@ -71,8 +73,8 @@ export class WriteJournal {
     this.onDisk(() => appendFileSync(this.path, `${JSON.stringify(entry)}\n`));
   }
   private rewrite(): void {
-    const entries = this.left.flatMap(({ id, begun, lines }): Entry[] => [
-      { begin: id, at: begun, steps: lines.map(({ outcome: _, ...step }) => step) },
+    const entries = this.left.flatMap(({ id, cell, begun, lines }): Entry[] => [
+      { begin: id, cell, at: begun, steps: lines.map(({ outcome: _, ...step }) => step) },
       ...lines.map(({ outcome }, n): Entry => ({ end: id, n, outcome })),
     ]);
     if (entries.length === 0 && !existsSync(this.path)) return;
@@ -95,7 +97,7 @@ function cutSeriesOf(text: string): CutSeries[] {
     if (!entry) continue;
     if ('begin' in entry)
       series.set(entry.begin, {
-        ...{ id: entry.begin, begun: entry.at },
+        ...{ id: entry.begin, cell: entry.cell, begun: entry.at },
         lines: entry.steps.map((step) => ({ ...step, outcome: 'not tried' })),
       });
     else if ('over' in entry) series.delete(entry.over);

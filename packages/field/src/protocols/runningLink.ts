@@ -181,7 +181,8 @@ export abstract class RunningLink<L extends LinkBase = LinkBase> {
   /** All of the command image goes to zero, at once. */
   rest(): void {
     this.command.fill(0);
-    this.sendAhead();
+    // One that only reads has nothing to say.
+    if (!this.ends.reads) this.sendAhead();
   }
 
   /**
@@ -193,8 +194,8 @@ export abstract class RunningLink<L extends LinkBase = LinkBase> {
   /** With true all goes to zero and stays there, with the controller said to idle; with false it runs again. */
   setIdle(idle: boolean): void {
     this.idle = idle;
-    if (idle) this.rest();
     this.rested.clear();
+    if (idle) this.rest();
   }
 
   /** Ends for good; `silent`: the device is told nothing, and does what it does when its connection is lost. */

@@ -3,8 +3,8 @@
     asDescribed,
     identityStatusText,
     indicatorText,
-    lightsAt,
     lightStates,
+    ownLights,
     shownText,
     type Device,
     type Indicator,
@@ -18,7 +18,7 @@
 
   const desk = useDesk();
   /** What each light of a real device can show: nobody but who stands before it knows. */
-  const states = $derived(lightStates(lightsAt(device.description.lights, device.identity)));
+  const states = $derived(lightStates(ownLights(device)));
   const names = $derived([...new Set(states.map((s) => s.light))]);
   const keyOf = ({ colour, pattern }: { colour: string; pattern: string }) => `${pattern} ${colour}`;
   const seenNow = (name: string) => status.indicators.find((i) => i.name === name.toLowerCase());
@@ -116,7 +116,7 @@
       <li class="flex gap-2 py-0.5">
         <span aria-hidden="true">{shape(light)}</span>
         <span class="w-14 shrink-0 font-medium">{light.name}</span>
-        <span>{indicatorText(asDescribed(light, lightsAt(device.description.lights, device.identity)))}</span>
+        <span>{indicatorText(asDescribed(light, ownLights(device)))}</span>
       </li>
     {/each}
   </ul>

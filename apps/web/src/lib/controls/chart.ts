@@ -42,7 +42,11 @@ export const chartIn =
     let end: (() => void) | undefined;
     let gone = false;
     void (async () => {
-      const init = await (loading ??= loaded());
+      const init = await (loading ??= loaded()).catch((error: unknown) => {
+        // The next chart tries again.
+        loading = undefined;
+        throw error;
+      });
       // Its element was taken away while it was loaded.
       if (gone) return;
       const chart = init(box, null, { renderer: 'svg' });

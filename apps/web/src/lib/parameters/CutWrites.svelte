@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { stepsLeft } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import type { CutSeries } from '@fadenkreuz/field/agent-api';
   import { clockText } from '$lib/bench/benchTexts.js';
@@ -6,7 +7,7 @@
 
   /** Writes that ended with the agent: what is in the devices, what is not, what nobody knows; and their rest. */
   const desk = useDesk();
-  const cut = $derived(desk.bench?.cutWrites ?? []);
+  const cut = $derived((desk.bench?.cutWrites ?? []).filter(({ cell }) => cell === desk.cell.id));
 
   const deviceOf = (id: string) => desk.cell.devices.find((d) => d.id === id);
   const namesOf = ({ device: id, parameter }: CutSeries['lines'][number]) => {
@@ -16,15 +17,10 @@
   };
   const missing = ({ outcome }: CutSeries['lines'][number]) =>
     outcome === 'unknown' || outcome === 'not tried';
-  /** Keys open and close anew; of the values those that are missing. */
   async function complete({ id, lines }: CutSeries) {
     for (const device of new Set(lines.map((line) => line.device))) {
-      const own = lines.filter((line) => line.device === device);
-      if (!own.some(missing)) continue;
-      const steps = own
-        .filter((line) => line.why !== 'value' || missing(line))
-        .map(({ parameter, bytes, why }) => ({ parameter, bytes, why }));
-      if ((await desk.parameters.write(device, steps)) === undefined) return;
+      const steps = stepsLeft(lines.filter((line) => line.device === device));
+      if (steps.length > 0 && (await desk.parameters.write(device, steps)) === undefined) return;
     }
     await desk.parameters.forgetCut(id);
   }

@@ -36,8 +36,7 @@
     return () => desk.live.show('ports', []);
   });
   /** Revision by revision: a light may have said something else before. */
-  const lightsOf = (port: number) =>
-    portLights(device.description.lights, port, device.description.identity ?? device.identity);
+  const lightsOf = (port: number) => portLights(device, port);
   const marks = { closed: '✓', open: '✗', unknown: '?' } as const;
 </script>
 

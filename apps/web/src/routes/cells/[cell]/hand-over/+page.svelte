@@ -10,7 +10,7 @@
 <script lang="ts">
   import View from '$lib/frame/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { papers, type Cell } from '@fadenkreuz/core';
+  import { papers } from '@fadenkreuz/core';
   import Download from '@lucide/svelte/icons/download';
   import Papa from 'papaparse';
 
@@ -22,15 +22,8 @@
   const table = $derived(Papa.parse<string[]>(signalsOf(desk.cell), { skipEmptyLines: true }).data);
   const errors = $derived(desk.findings.filter((f) => f.severity === 'error').length);
 
-  const has = (id: string, { exchanges, devices }: Cell): boolean =>
-    ({
-      exchanges: exchanges.length > 0,
-      manual: exchanges.length > 0,
-      drives: devices.some((d) => d.train !== null),
-      safety: devices.some((d) => d.safety !== null),
-    })[id] ?? true;
   /** What it has nothing of does not leave. */
-  const files = $derived(papers.filter(({ id }) => has(id, desk.cell)));
+  const files = $derived(papers.filter(({ has }) => has?.(desk.cell) ?? true));
 </script>
 
 <View lensTitle="What leaves">
