@@ -1,23 +1,13 @@
 // Walks through docs/guide/moving-axis.md in a running, freshly reset demo and takes its pictures:
 //   ./start --reset-demo        then, in another terminal:   node e2e/guide.mjs 'http://127.0.0.1:8470/?token=…'
 import { chromium } from '@playwright/test';
+import { launchOptions } from './chromium.mjs';
 
 const [, , address, folder = 'docs/screenshots'] = process.argv;
 // As the start prints it, with its token.
 const { origin: base, searchParams } = new URL(address);
 const extraHTTPHeaders = { authorization: `Bearer ${searchParams.get('token')}` };
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-});
+const browser = await chromium.launch(launchOptions);
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, extraHTTPHeaders });
 page.setDefaultTimeout(15_000);
 const shot = (name) => page.screenshot({ path: `${folder}/${name}.png` });

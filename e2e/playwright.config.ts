@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { mkdtempSync, chmodSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
+import { launchOptions } from './chromium.mjs';
 import type { Needs } from './page.js';
 
 // The data folder is made once, by the runner; its workers read the same variable.
@@ -37,18 +38,7 @@ export default defineConfig<Needs>({
     storageState: { cookies: [letIn], origins: [] },
     viewport: { width: 1280, height: 800 },
     colorScheme: 'light',
-    launchOptions: {
-      executablePath: '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
-    },
+    launchOptions,
   },
   webServer: {
     command: 'node --enable-source-maps ../launch/dist/launch.js',

@@ -2,24 +2,14 @@
 //   ./start --reset-demo        then, in another terminal:   node e2e/screenshots.mjs 'http://127.0.0.1:8470/?token=…'
 import { readFileSync } from 'node:fs';
 import { chromium } from '@playwright/test';
+import { launchOptions } from './chromium.mjs';
 
 const [, , address, folder = 'docs/screenshots'] = process.argv;
 // As the start prints it, with its token.
 const { origin: base, searchParams } = new URL(address);
 const extraHTTPHeaders = { authorization: `Bearer ${searchParams.get('token')}` };
 const cell = `${base}/cells/ripening-store-3`;
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-});
+const browser = await chromium.launch(launchOptions);
 
 async function open(theme) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, extraHTTPHeaders });

@@ -3,7 +3,8 @@ import adapter from '@sveltejs/adapter-node';
 /** @type {import('@sveltejs/kit').Config} */
 export default {
   kit: {
-    adapter: adapter(),
+    // Served on this computer: unpacking would take longer than the way.
+    adapter: adapter({ precompress: false }),
     // Nothing comes from elsewhere, and nobody holds a page in a frame. Styles are set on elements as they move.
     csp: {
       mode: 'nonce',

@@ -9,6 +9,7 @@ import { execFileSync, spawn } from 'node:child_process';
 import { createRequire } from 'node:module';
 import { createInterface } from 'node:readline';
 import { setTimeout as sleep } from 'node:timers/promises';
+import { launchOptions } from '../../e2e/chromium.mjs';
 
 const { chromium } = createRequire(new URL('../../e2e/package.json', import.meta.url))('@playwright/test');
 const [printed = 'http://127.0.0.1:8470', trials = '30', only = ''] = process.argv.slice(2);
@@ -57,12 +58,8 @@ createInterface({ input: tshark.stdout }).on('line', (line) => {
 });
 await sleep(1500);
 
-const args = '--no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking';
 async function opened() {
-  const server = await chromium.launchServer({
-    executablePath: '/usr/bin/chromium',
-    args: [...args.split(' '), '--disable-component-update', '--disable-sync'],
-  });
+  const server = await chromium.launchServer(launchOptions);
   const browser = await chromium.connect(server.wsEndpoint());
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(`${url}/?token=${searchParams.get('token')}`);

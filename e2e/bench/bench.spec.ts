@@ -1,7 +1,16 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { expect, openView, test } from '../page.js';
-import { choose, chooseLabel, pressArmed, setBit, startBench, untilObeyed } from './commands.js';
+import {
+  choose,
+  chooseLabel,
+  clearFault,
+  inject,
+  pressArmed,
+  setBit,
+  startBench,
+  untilObeyed,
+} from './commands.js';
 
 const devices = ['brush_belt_m1', 'wheel_scale_b1', 'climate_io_u1', 'port_hub_g1'];
 test.use({ devices });
@@ -14,13 +23,6 @@ const pin = (page: Page, field: string): Promise<void> =>
     await expect(button).toHaveAttribute('aria-pressed', 'true', { timeout: 5000 });
   }).toPass();
 const causes = (page: Page) => page.getByRole('list', { name: 'likely causes' }).getByRole('listitem');
-
-/** Strikes at the chosen device, then hides what was injected: the cause must show by itself. */
-async function inject(page: Page, title: string): Promise<void> {
-  await page.getByLabel('fault', { exact: true }).selectOption({ label: title });
-  await page.getByRole('button', { name: 'Inject' }).click();
-  await expect(page.getByTestId('injected')).toBeVisible();
-}
 
 test('three faults are named by what the view shows, and are gone when they are taken away', async ({
   page,
@@ -41,7 +43,7 @@ test('three faults are named by what the view shows, and are gone when they are 
   await expect(page.getByRole('row').filter({ hasText: 'brush_belt_m1' })).toContainText(
     /timed out|opens|out of reach/,
   );
-  await page.getByRole('button', { name: 'Clear' }).click();
+  await clearFault(page);
   await expect(page.getByRole('row').filter({ hasText: 'brush_belt_m1' })).toContainText('open');
 
   // A port of the hub: the link stays green, the port does not.
@@ -51,7 +53,7 @@ test('three faults are named by what the view shows, and are gone when they are 
   await expect(causes(page).first()).toContainText('port 2');
   await expect(page.getByRole('row').filter({ hasText: 'port_hub_g1' })).toContainText('open');
   await expect(page.locator('[data-value=port_2_valid]')).toContainText('void');
-  await page.getByRole('button', { name: 'Clear' }).click();
+  await clearFault(page);
 
   // Another controller takes the weigher.
   await choose(page, 'wheel_scale_b1');

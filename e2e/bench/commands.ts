@@ -15,6 +15,18 @@ export async function startBench(page: Page, cellId: string, devices: readonly s
 export const choose = (page: Page, device: string): Promise<void> =>
   page.getByRole('main').getByRole('button', { name: device, exact: true }).click();
 
+/** Makes something go wrong at the chosen device, and waits until it has. */
+export async function inject(page: Page, title: string): Promise<void> {
+  await page.getByLabel('fault', { exact: true }).selectOption({ label: title });
+  await page.getByRole('button', { name: 'Inject' }).click();
+  await expect(page.getByTestId('injected')).toBeVisible();
+}
+/** Takes it away again; a page that is left at once takes its request along. */
+export async function clearFault(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Clear', exact: true }).click();
+  await expect(page.getByTestId('injected')).toBeHidden();
+}
+
 /** Presses Arm where it does not hold. */
 async function armAgain(page: Page): Promise<void> {
   const arm = page.getByRole('button', { name: 'Arm', exact: true });

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, openView, test } from '../page.js';
-import { choose, countClicks, pressArmed, startBench, untilObeyed } from './commands.js';
+import { choose, clearFault, countClicks, inject, pressArmed, startBench, untilObeyed } from './commands.js';
 
 /** What stops a device, its states as stations, and exchanges, as a person works with them. */
 
@@ -50,8 +50,7 @@ test('a camera that does not trigger: the cause is found on the beam alone, and 
   );
   await expect(page.getByText('nothing stops trigger')).toBeAttached();
   // The link away: the first ring of all, whatever else holds.
-  await page.getByLabel('fault', { exact: true }).selectOption({ label: 'pull the cable' });
-  await page.getByRole('button', { name: 'Inject' }).click();
+  await inject(page, 'pull the cable');
   await expect(conditions.locator('[data-ring=link]')).toHaveAttribute('data-state', 'open');
 });
 
@@ -130,11 +129,7 @@ test('a drive is brought from a fault to running from its stations', async ({ pa
   await startBench(page, cellId, devices);
   await choose(page, 'brush_belt_m1');
   const states = page.getByRole('list', { name: 'states' });
-  await page
-    .getByLabel('fault', { exact: true })
-    .selectOption({ label: 'jam what it drives: it trips on overload' });
-  await page.getByRole('button', { name: 'Inject' }).click();
-  await expect(page.getByTestId('injected')).toBeVisible();
+  await inject(page, 'jam what it drives: it trips on overload');
   const here = states.locator('[aria-current=step]');
   await untilObeyed(
     async () => {
@@ -149,7 +144,7 @@ test('a drive is brought from a fault to running from its stations', async ({ pa
     },
     () => expect(here).toContainText('Faulted', { timeout: 20_000 }),
   );
-  await page.getByRole('button', { name: 'Clear' }).click();
+  await clearFault(page);
   await untilObeyed(
     () => pressArmed(page, states.getByRole('button', { name: 'Fault reset' })),
     () => expect(here).toContainText('Ready', { timeout: 5000 }),

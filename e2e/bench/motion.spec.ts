@@ -1,6 +1,6 @@
 import type { APIRequestContext, Page } from '@playwright/test';
 import { demoFile, expect, openView, stored, test } from '../page.js';
-import { pressArmed, startBench, untilObeyed } from './commands.js';
+import { clearFault, inject, pressArmed, startBench, untilObeyed } from './commands.js';
 
 /** Drive trains, moves by hand and the logic of safety, as a person works with them. */
 
@@ -106,10 +106,7 @@ test.describe('an axis of the demo', () => {
 
   test('a wrong direction is found and cured', async ({ page, cellId }) => {
     await startBench(page, cellId, ['rack_lift_a1']);
-    await page
-      .getByLabel('fault', { exact: true })
-      .selectOption({ label: 'mount its motor the other way round: it moves against what it counts' });
-    await page.getByRole('button', { name: 'Inject' }).click();
+    await inject(page, 'mount its motor the other way round: it moves against what it counts');
     await openMotion(page, cellId, 'rack_lift_a1');
     await readNameplate(page);
     await part(page, 'Units of the fields');
@@ -264,10 +261,7 @@ test('limit switches of an axis that is not in the demo: pressed, seen, wired wr
     await expect(seen).toHaveAttribute('data-switches', 'waiting');
     // Wired to each other's places, the other one shows it.
     await openView(page, cellId, 'bench');
-    await page
-      .getByLabel('fault', { exact: true })
-      .selectOption({ label: 'wire its limit switches to each other’s places' });
-    await page.getByRole('button', { name: 'Inject' }).click();
+    await inject(page, 'wire its limit switches to each other’s places');
     await openMotion(page, cellId, 'sledge_z4');
     await part(page, 'By hand');
     await turn(page, '1');
@@ -291,10 +285,7 @@ test('a drive that is not in the demo, on Modbus: nameplate, train, direction, j
   const cellId = await cellOf(request, mixer());
   try {
     await startBench(page, cellId, ['mixer_q7']);
-    await page
-      .getByLabel('fault', { exact: true })
-      .selectOption({ label: 'cross two phases of its motor: it turns the other way round' });
-    await page.getByRole('button', { name: 'Inject' }).click();
+    await inject(page, 'cross two phases of its motor: it turns the other way round');
     await openMotion(page, cellId, 'mixer_q7');
     await readNameplate(page);
     // 0.75 kW at 1400 rpm: 5.116 N·m.
@@ -312,7 +303,7 @@ test('a drive that is not in the demo, on Modbus: nameplate, train, direction, j
     await expect(page.getByText('Or change two phases of the motor')).toBeVisible();
     // That is done at the motor: the fault goes.
     await openView(page, cellId, 'bench');
-    await page.getByRole('button', { name: 'Clear', exact: true }).click();
+    await clearFault(page);
     await openMotion(page, cellId, 'mixer_q7');
     await part(page, 'By hand');
     await jog(page, 'Hold: positive', () =>

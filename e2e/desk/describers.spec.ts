@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { expectAccessible } from '../accessible.js';
 import { expect, openSection, openView, stored, test } from '../page.js';
 
@@ -55,13 +55,16 @@ test('a data sheet with faults is understood, doubted, added, and the device cop
 test('a file that is none is said to be none, and one of 5 MB does not hold the page up', async ({
   page,
   cellId,
-}) => {
+}, testInfo) => {
   await openView(page, cellId, 'line-up');
   const choose = page.getByLabel('From a file');
   const lens = page.getByLabel('Device', { exact: true });
   await choose.setInputFiles(eds('photo.eds', Buffer.from([0xff, 0xd8, 0xff, 0xe0])));
   await expect(lens.getByRole('alert')).toContainText('no section in brackets');
-  await choose.setInputFiles(eds('huge.eds', Buffer.alloc(25_000_000, 0x20)));
+  // By its path: 25 MB take seconds through the connection to the browser.
+  const huge = testInfo.outputPath('huge.eds');
+  writeFileSync(huge, Buffer.alloc(25_000_000, 0x20));
+  await choose.setInputFiles(huge);
   await expect(lens.getByRole('alert')).toContainText('more than 5000000 characters');
   const parameter = (n: number) =>
     `Param${n} = 0,6,"20 0F 24 01 30 01",0,0xC7,2,"Value ${n}","ms","help",0,100,5,1,1,1,0,,,,,0;\n`;

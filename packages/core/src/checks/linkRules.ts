@@ -4,15 +4,13 @@ import { lossBy } from '../devices/description.js';
 import { finding, type Finding } from '../messages/finding.js';
 import { protocolById, protocolOf } from '../protocols/list.js';
 import { setLink } from '../protocols/protocol.js';
-import type { Rule } from './rule.js';
+import { eachDevice } from './rule.js';
 
-const eachLink =
-  (judge: (device: Device, link: Link) => Finding[]): Rule =>
-  ({ devices }) =>
-    devices.flatMap((device) => device.links.flatMap((link) => judge(device, link)));
+const eachLink = (judge: (device: Device, link: Link) => Finding[]) =>
+  eachDevice((device) => device.links.flatMap((link) => judge(device, link)));
 
 /** The device is described to be reached over another protocol. */
-export const protocolAgainstOffer: Rule = eachLink((device, link) => {
+export const protocolAgainstOffer = eachLink((device, link) => {
   const { offer } = device.description;
   if (!offer || offer.protocol === link.protocol) return [];
   const facts = {
@@ -26,7 +24,7 @@ export const protocolAgainstOffer: Rule = eachLink((device, link) => {
 /**
  * What the device does on loss is decided by how it is asked, or by its configuration data; the plan says otherwise.
  */
-export const lossAgainstLink: Rule = eachLink((device, link) => {
+export const lossAgainstLink = eachLink((device, link) => {
   const decided = lossOf(device, link);
   if (!decided || decided.does === link.onLoss) return [];
   const facts = { device: device.name, planned: link.onLoss, ...decided };
@@ -49,7 +47,7 @@ function lossOf({ description }: Device, link: Link): { does: 'drop' | 'hold'; w
 }
 
 /** The rules of each link's own protocol. */
-export const rulesOfProtocols: Rule = eachLink((device, link) => {
+export const rulesOfProtocols = eachLink((device, link) => {
   const { offer } = device.description;
   const place = { device, link, offer: offer?.protocol === link.protocol ? offer : null };
   return protocolOf(link).rules.flatMap((rule) => rule(place));

@@ -7,7 +7,7 @@ import { planValue } from '../parameters/planValue.js';
 import { turnedTwice } from '../parameters/turningCure.js';
 import { figuresOf, type TrainFlaw, type TrainWarning } from '../motion/startUp.js';
 import { figureText } from '../motion/trainRows.js';
-import type { Rule } from './rule.js';
+import { eachDevice } from './rule.js';
 
 /** What is wrong with drive trains. */
 
@@ -58,31 +58,24 @@ function twice(device: Device): Finding[] {
   return [finding('train.turnedTwice', 'warning', place, facts, planValue(device, parameter, '0'))];
 }
 
-const judged = new WeakMap<Device, Finding[]>();
-
 /** What the moves of a train ask too much of, and fields that follow it no more. */
-export const trainsWrong: Rule = ({ devices }) =>
-  devices.flatMap((device) => {
-    if (!device.train) return [];
-    const before = judged.get(device);
-    if (before) return before;
-    const fields = device.links.flatMap((link) => [...link.command.fields, ...link.feedback.fields]);
-    const found = [
-      ...(figuresOf(device.train, fields)?.flaws ?? []).map((flaw) => flawFinding(device, flaw)),
-      ...twice(device),
-      ...strayed(device).map(({ name, id }) =>
-        finding(
-          'train.scaleStrayed',
-          'warning',
-          { device: device.id, field: id },
-          { device: device.name, field: name },
-          {
-            title: 'Take the scale of the train',
-            edit: { edit: 'device.set', device: device.id, set: { train: device.train } },
-          },
-        ),
+export const trainsWrong = eachDevice((device) => {
+  if (!device.train) return [];
+  const fields = device.links.flatMap((link) => [...link.command.fields, ...link.feedback.fields]);
+  return [
+    ...(figuresOf(device.train, fields)?.flaws ?? []).map((flaw) => flawFinding(device, flaw)),
+    ...twice(device),
+    ...strayed(device).map(({ name, id }) =>
+      finding(
+        'train.scaleStrayed',
+        'warning',
+        { device: device.id, field: id },
+        { device: device.name, field: name },
+        {
+          title: 'Take the scale of the train',
+          edit: { edit: 'device.set', device: device.id, set: { train: device.train } },
+        },
       ),
-    ];
-    judged.set(device, found);
-    return found;
-  });
+    ),
+  ];
+});

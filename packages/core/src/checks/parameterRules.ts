@@ -5,17 +5,13 @@ import { decimalPlaces } from '../devices/decimalPlaces.js';
 import { ParameterCodec } from '../devices/parameterCodec.js';
 import { isNumber, limitsOf, readsOf } from '../layout/fieldTypes.js';
 import { ratio, ratioNumber } from '../layout/ratio.js';
-import { finding, type Finding } from '../messages/finding.js';
+import { finding } from '../messages/finding.js';
 import { Problem } from '../messages/problem.js';
 import { placeText } from '../tables/parameterPlace.js';
-import { groupsBy, type Rule } from './rule.js';
+import { eachDevice, groupsBy } from './rule.js';
 
 /** What is wrong with the parameters of a device, as far as their table alone tells it. */
 
-const eachDevice =
-  (judge: (device: Device) => Finding[]): Rule =>
-  ({ devices }) =>
-    devices.flatMap((device) => (device.description.parameters.length > 0 ? judge(device) : []));
 const at = (device: Device, { id }: Parameter) => ({ device: device.id, parameter: id });
 
 /** Two parameters stand at one place, so whoever sets one sets the other. */
@@ -109,9 +105,10 @@ function plannedTrouble(parameter: Parameter, places: number): string | undefine
 
 /** The decimal point of a field is said by a parameter that the device is not known to have. */
 export const decimalsByParameter = eachDevice((device) => {
-  const known = new Set(
-    device.description.parameters.flatMap((p) => [p.name.toLowerCase(), p.code.toLowerCase()]),
-  );
+  const { parameters } = device.description;
+  // Where nobody has entered any, nothing can be missed.
+  if (parameters.length === 0) return [];
+  const known = new Set(parameters.flatMap((p) => [p.name.toLowerCase(), p.code.toLowerCase()]));
   return device.links.flatMap((link) =>
     [link.command, link.feedback].flatMap((image) =>
       image.fields.flatMap(({ id, name, decimals }) =>

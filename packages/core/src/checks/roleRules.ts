@@ -6,7 +6,7 @@ import { finding, type Finding } from '../messages/finding.js';
 import { fieldReads } from '../roles/fieldReads.js';
 import { rolesOfKind } from '../roles/kindRoles.js';
 import { placeOf, titleOf } from './fieldRules.js';
-import { eachImage, groupsBy, type Rule } from './rule.js';
+import { eachDevice, eachImage, groupsBy } from './rule.js';
 
 /** What is wrong with the roles of fields and bits. */
 
@@ -59,22 +59,21 @@ export const roleUnfit = eachImage((place) =>
 );
 
 /** A role that the kind cannot do without, where others have been given. */
-export const roleMissing: Rule = ({ devices }) =>
-  devices.flatMap((device) => {
-    const has = new Set(
-      device.links.flatMap(imagesOf).flatMap((image) => given(image.fields).map(({ role }) => role.is)),
+export const roleMissing = eachDevice((device) => {
+  const has = new Set(
+    device.links.flatMap(imagesOf).flatMap((image) => given(image.fields).map(({ role }) => role.is)),
+  );
+  if (has.size === 0) return [];
+  return rolesOfKind(device.kind)
+    .needs.filter((oneOf) => !oneOf.some((role) => has.has(role)))
+    .map(([role]) =>
+      finding(
+        'role.missing',
+        'notice',
+        { device: device.id },
+        {
+          ...{ device: device.name, kind: device.kind, role: factsOfRole(role).title },
+        },
+      ),
     );
-    if (has.size === 0) return [];
-    return rolesOfKind(device.kind)
-      .needs.filter((oneOf) => !oneOf.some((role) => has.has(role)))
-      .map(([role]) =>
-        finding(
-          'role.missing',
-          'notice',
-          { device: device.id },
-          {
-            ...{ device: device.name, kind: device.kind, role: factsOfRole(role).title },
-          },
-        ),
-      );
-  });
+});

@@ -1,6 +1,6 @@
 import { allImages, type ImagePlace } from '../cell/find.js';
 import type { Image } from '../layout/image.js';
-import type { Cell } from '../cell/model.js';
+import type { Cell, Device } from '../cell/model.js';
 import type { Finding } from '../messages/finding.js';
 
 /** One check of the design: takes a cell, says what it finds, never throws. */
@@ -22,6 +22,20 @@ export function eachImage(judge: (place: ImagePlace, cell: Surroundings) => Find
       if (before && by.every((part, i) => part === before.by[i])) return before.findings;
       const findings = [judge(place, cell)].flat();
       judged.set(place.image, { by, findings });
+      return findings;
+    });
+}
+
+/**
+ * A rule that judges each device by itself. Devices are never changed, only replaced: what was found of one stands
+ * until then.
+ */
+export function eachDevice(judge: (device: Device) => Finding | Finding[]): Rule {
+  const judged = new WeakMap<Device, Finding[]>();
+  return ({ devices }) =>
+    devices.flatMap((device) => {
+      const findings = judged.get(device) ?? [judge(device)].flat();
+      judged.set(device, findings);
       return findings;
     });
 }

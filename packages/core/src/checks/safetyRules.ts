@@ -5,20 +5,14 @@ import { approvalStands } from '../safety/approval.js';
 import { blockKindOf, wiresOf } from '../safety/blocks.js';
 import { inOrder } from '../safety/network.js';
 import { byteOf, feedbackOf } from '../safety/placement.js';
-import { groupsBy, type Rule } from './rule.js';
+import { eachDevice, groupsBy } from './rule.js';
 
 /** What is wrong with the networks of safety controllers, and whether they are approved. */
-export const safetyLogicWrong: Rule = ({ devices }) => devices.flatMap(judge);
-
-const judged = new WeakMap<Device, Finding[]>();
-function judge(device: Device): Finding[] {
-  if (!device.safety || device.safety.blocks.length === 0) return [];
-  const before = judged.get(device);
-  if (before) return before;
-  const found = [...networkFindings(device), ...bitFindings(device), ...approvalFindings(device)];
-  judged.set(device, found);
-  return found;
-}
+export const safetyLogicWrong = eachDevice((device) =>
+  device.safety && device.safety.blocks.length > 0
+    ? [...networkFindings(device), ...bitFindings(device), ...approvalFindings(device)]
+    : [],
+);
 
 function networkFindings({ id, name, safety }: Device): Finding[] {
   const { circle } = inOrder(safety!);

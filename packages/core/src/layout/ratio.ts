@@ -2,10 +2,19 @@ import { Fraction } from 'fraction.js';
 
 export type { Fraction };
 
+/** Few entries recur in thousands of fields and parameters: 1, 0, 1/10. Fractions are never changed. */
+const known = new Map<string, Fraction>();
+const mostKnown = 10_000;
+
 /** The exact number of a Ratio entry such as 5/9, 0.002 or -10. */
 export function ratio(text: string): Fraction {
+  const before = known.get(text);
+  if (before) return before;
   const [numerator, denominator = '1'] = text.split('/');
-  return new Fraction(numerator!).div(new Fraction(denominator));
+  const exact = new Fraction(numerator!).div(new Fraction(denominator));
+  if (known.size >= mostKnown) known.clear();
+  known.set(text, exact);
+  return exact;
 }
 
 /** A Ratio entry as the nearest double, where exactness does not matter. */

@@ -28,14 +28,16 @@ export interface Compare {
 
 /**
  * The values of all parameters of a device beside each other, compared byte by byte. `planned` and `device` count as
- * differing, and either from `other` where that is given; a default alone is no difference.
+ * differing, and either from `other` where that is given; a default alone is no difference. `rows`: those of them that
+ * are asked for.
  */
 export function compareParameters(
   parameters: readonly Parameter[],
   { device, other }: Compare,
+  rows = parameters,
 ): ComparedParameter[] {
   const places = decimalPlaces(parameters, device ?? other);
-  return parameters.map((parameter) => {
+  return rows.map((parameter) => {
     const codec = new ParameterCodec(parameter, places(parameter));
     const { planned, initial, id } = parameter;
     const values: ComparedParameter['values'] = {};

@@ -42,7 +42,7 @@
   >
     {bytes ? `${bytes.length} bytes` : 'no bytes'}{write ? '; type over one to write it' : ''}
   </summary>
-  <div aria-label="raw bytes">
+  <div role="group" aria-label="raw bytes">
     {#each lines as { from, bytes: own } (from)}
       <div class="flex flex-wrap gap-x-1.5">
         <span class="w-8 text-right" title="number of the first byte">{from}</span>

@@ -1,0 +1,101 @@
+import type { APIRequestContext, Page } from '@playwright/test';
+import { expectAccessible, expectNoViolations } from '../accessible.js';
+import { demoFile, expect, openView, test } from '../page.js';
+import { unreadable } from '../readable.js';
+
+/** Every view of a cell, each way to look at it; the parts of the list run beside each other. */
+const views = {
+  'the line-up': ['line-up', 'line-up/reticle', 'line-up/wire', 'line-up/addresses', 'line-up/library'],
+  'parameters, hand-over, bench': ['parameters', 'hand-over', 'exchanges', 'bench', 'bench?part=changed'],
+  'motion, safety': ['motion', 'motion?part=fields', 'motion?part=drive', 'motion?part=hand', 'safety'],
+  'the sight': ['sight', 'sight/table', 'sight/compare', 'sight/print'],
+};
+/** As it is printed, long names run on below each other. */
+const onPaper = 'sight/print';
+const sizes = [
+  { width: 1280, height: 800 },
+  { width: 1920, height: 1080 },
+];
+
+/** The demo with names of 64 characters everywhere. */
+function longNames(): object {
+  const file = JSON.parse(demoFile) as {
+    cell: {
+      name: string;
+      controller: { name: string };
+      devices: {
+        name: string;
+        serves: string;
+        safety?: { blocks: { name: string }[] } | null;
+        description: { parameters?: { name: string }[]; points: { fields: { name: string }[] | null }[] };
+        links: Record<'command' | 'feedback', { fields: { name: string }[] }>[];
+      }[];
+    };
+  };
+  const long = (stem: string, n: number) =>
+    `${stem}_für_die_Förderbänder_über_den_Käsewannen_im_Reiferaum_Süd_`.slice(0, 60) +
+    String(n).padStart(4, '0');
+  const { cell } = file;
+  cell.name = long('Zelle', 1);
+  cell.controller.name = long('Steuerung', 1);
+  cell.devices.forEach((device, d) => {
+    device.name = long('Antrieb', d);
+    device.serves = long('bewegt', d);
+    // Names of blocks have 40 characters at most.
+    device.safety?.blocks.forEach((block, i) => (block.name = long('Lichtvorhang', i).slice(-40)));
+    device.description.parameters?.forEach((p, i) => (p.name = long('Wert', i)));
+    for (const link of device.links)
+      for (const image of [link.command, link.feedback])
+        image.fields.forEach((field, i) => (field.name = long('Signal', i)));
+  });
+  return file;
+}
+
+/** What cannot be read of a view, at each size of the window. */
+async function unreadableOf(page: Page, view: string): Promise<string[]> {
+  const all: string[] = [];
+  for (const size of sizes) {
+    await page.setViewportSize(size);
+    await page.waitForTimeout(300);
+    for (const { text, why } of await page.evaluate(unreadable))
+      all.push(`${view} at ${size.width}: ${why}: ${text}`);
+  }
+  await page.setViewportSize(sizes[0]!);
+  return all;
+}
+
+const post = async (request: APIRequestContext, file: object): Promise<string> =>
+  ((await (await request.post('/api/cells', { data: file })).json()) as { id: string }).id;
+
+for (const [group, all] of Object.entries(views)) {
+  test(`${group}: nothing smaller than 12 px or cut; WCAG 2.2 AA by axe in both themes; no horizontal scrolling`, async ({
+    page,
+    cellId,
+  }) => {
+    for (const view of all)
+      await test.step(view, async () => {
+        await openView(page, cellId, view);
+        // The longest image, so that what scrolls does scroll.
+        if (view.startsWith('sight'))
+          await page.getByLabel('device', { exact: true }).selectOption({ label: 'rind_camera_v1' });
+        if (view !== onPaper) expect(await unreadableOf(page, view)).toEqual([]);
+        await expectAccessible(page);
+      });
+  });
+
+  test(`${group}: nothing smaller than 12 px or cut with names of 64 letters`, async ({ page, request }) => {
+    const id = await post(request, longNames());
+    expect(id).toBeTruthy();
+    for (const view of all.filter((one) => one !== onPaper))
+      await test.step(view, async () => {
+        await openView(page, id, view);
+        expect(await unreadableOf(page, view)).toEqual([]);
+      });
+    await request.delete(`/api/cells/${id}`);
+  });
+}
+
+test('the list of cells', async ({ page }) => {
+  await page.goto('/cells');
+  await expectNoViolations(page);
+});
