@@ -18,7 +18,8 @@ export function unreadable(): Unreadable[] {
   };
   const shown = (element: Element) =>
     element.checkVisibility({ opacityProperty: true, visibilityProperty: true }) &&
-    !element.closest('.sr-only, svg, datalist, option');
+    // What tells a screen reader of another page is out of sight, too.
+    !element.closest('.sr-only, #svelte-announcer, svg, datalist, option');
   const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
   const range = document.createRange();
   for (let node = walker.nextNode(); node; node = walker.nextNode()) {
