@@ -74,6 +74,16 @@ const stirrer = (request: APIRequestContext) =>
     ];
   });
 
+/** Starts the bench of a cell with one device, and waits until it is reached. */
+async function start(page: Page, request: APIRequestContext, id: string): Promise<void> {
+  await request.post('/api/bench', { data: { cell: id } });
+  await expect(page.getByRole('contentinfo')).toContainText('1 of 1 open');
+}
+async function startAndOpen(page: Page, request: APIRequestContext, id: string): Promise<void> {
+  await openView(page, id, 'parameters');
+  await start(page, request, id);
+}
+
 const inDevice = (page: Page, name: string) => page.locator(`[data-device-value="${name}"]`);
 const button = (page: Page, name: string | RegExp) => page.getByRole('button', { name, exact: true });
 const value = (page: Page, name: string) => page.locator(`[data-value="${name}"]`);
@@ -83,9 +93,7 @@ test('a new drive is compared, its sources are set to the network, written, read
   request,
 }) => {
   const id = await stirrer(request);
-  await request.post('/api/bench', { data: { cell: id } });
-  await openView(page, id, 'parameters');
-  await expect(page.getByRole('contentinfo')).toContainText('1 of 1 open');
+  await startAndOpen(page, request, id);
   await button(page, 'Read all').click();
   await expect(inDevice(page, 'Befehlsquelle')).toHaveText('0 · Bedienfeld');
   await expect(inDevice(page, 'Hochlaufzeit')).toHaveText('1.50 s');
@@ -119,9 +127,7 @@ test('a new drive is compared, its sources are set to the network, written, read
 
 test('a set of a person’s own is written in its order, a parameter twice', async ({ page, request }) => {
   const id = await stirrer(request);
-  await request.post('/api/bench', { data: { cell: id } });
-  await openView(page, id, 'parameters');
-  await expect(page.getByRole('contentinfo')).toContainText('1 of 1 open');
+  await startAndOpen(page, request, id);
   await openSection(page, 'Sets of your own');
   await button(page, 'A set of your own').click();
   const form = page.getByRole('form', { name: 'set of your own' });
@@ -145,9 +151,7 @@ test('an agent that is killed amid a series of writes: what is known is said, an
   request,
 }) => {
   const id = await stirrer(request);
-  await request.post('/api/bench', { data: { cell: id } });
-  await openView(page, id, 'parameters');
-  await expect(page.getByRole('contentinfo')).toContainText('1 of 1 open');
+  await startAndOpen(page, request, id);
   await button(page, 'Read all').click();
   await expect(inDevice(page, 'Befehlsquelle')).toHaveText('0 · Bedienfeld');
   await openSection(page, 'Sets with reasons');
@@ -165,8 +169,7 @@ test('an agent that is killed amid a series of writes: what is known is said, an
     /as written|not known whether taken/,
     /not known whether taken|not tried/,
   ]);
-  await request.post('/api/bench', { data: { cell: id } });
-  await expect(page.getByRole('contentinfo')).toContainText('1 of 1 open');
+  await start(page, request, id);
   await pressArmed(page, button(page, 'Write what is missing'));
   await expect(cut).toHaveCount(0);
   await button(page, 'Read all').click();
@@ -177,8 +180,7 @@ test('an agent that is killed amid a series of writes: what is known is said, an
 
 test('a device that was replaced gets its values back from a snapshot', async ({ page, request }) => {
   const id = await stirrer(request);
-  await request.post('/api/bench', { data: { cell: id } });
-  await openView(page, id, 'parameters');
+  await startAndOpen(page, request, id);
   await button(page, 'Hochlaufzeit').click();
   await page.getByLabel('planned Hochlaufzeit').fill('2.25');
   await page.getByLabel('planned Hochlaufzeit').press('Enter');
@@ -194,8 +196,7 @@ test('a device that was replaced gets its values back from a snapshot', async ({
   await page.getByLabel('planned Hochlaufzeit').fill('');
   await page.getByLabel('planned Hochlaufzeit').press('Enter');
   await request.delete('/api/bench');
-  await request.post('/api/bench', { data: { cell: id } });
-  await expect(page.getByRole('contentinfo')).toContainText('1 of 1 open');
+  await start(page, request, id);
   await button(page, 'Read all').click();
   await expect(inDevice(page, 'Hochlaufzeit')).toHaveText('1.50 s');
   await button(page, 'Compare').click();
@@ -258,8 +259,7 @@ test('an IO-Link device behind its master: read through the port, byte by byte, 
     const description = device['description'] as { ports: Raw[] };
     description.ports[0]!['name'] = 'dosing pressure';
   });
-  await request.post('/api/bench', { data: { cell: id } });
-  await openView(page, id, 'parameters');
+  await startAndOpen(page, request, id);
   await page.getByLabel('filter', { exact: true }).fill('damping');
   await button(page, 'Damping').click();
   await button(page, 'Read').click();
@@ -295,9 +295,7 @@ test.describe(() => {
     request,
     cellId,
   }) => {
-    await request.post('/api/bench', { data: { cell: cellId } });
-    await openView(page, cellId, 'parameters');
-    await expect(page.getByRole('contentinfo')).toContainText('1 of 1 open');
+    await startAndOpen(page, request, cellId);
     await openSection(page, 'Cyclic parameters');
     await page.getByLabel('feedback place 1').selectOption({ label: '155 Rated speed' });
     await page.getByLabel('feedback place 2').selectOption({ label: '227 Firmware' });

@@ -303,8 +303,8 @@ export class ParameterDesk {
     let open: ParameterAccess | undefined;
     const opened = async () => (open ??= await access);
     await work({
-      read: async (place, size) => (await opened()).read(place, size),
-      write: async (place, value) => (await opened()).write(place, value),
+      read: (place, size) => open?.read(place, size) ?? opened().then((a) => a.read(place, size)),
+      write: (place, value) => open?.write(place, value) ?? opened().then((a) => a.write(place, value)),
       heard: () => open?.heard?.() ?? [],
       close: () => Promise.resolve(),
     });

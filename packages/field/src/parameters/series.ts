@@ -62,13 +62,17 @@ const maybeLater = (error: unknown): boolean =>
   !isProblem(error) ||
   (error.code === 'parameter.refused' && (error.facts as { refusal: string }).refusal === 'busy');
 
-/** Reads parameters of one device in turn; a read may be repeated, for it changes nothing. */
+/**
+ * Reads parameters of one device in turn; a read may be repeated, for it changes nothing. What came is noted while the
+ * device works on the next request.
+ */
 export async function readSeries(
   { device, parameters }: Reads,
   access: ParameterAccess,
   options: SeriesOptions,
 ): Promise<void> {
   let lost = false;
+  let noteLast = nothingYet;
   for (const parameter of parameters) {
     const end = (outcome: Outcome, bytes: string | null, ms: number, problem: ProblemReport | null) =>
       options.onLine({
@@ -80,28 +84,38 @@ export async function readSeries(
         ms,
         problem,
       });
-    if (options.signal.aborted || lost) {
-      end('not tried', null, 0, null);
-      continue;
-    }
+    const untried = lost || options.signal.aborted;
     const place = placeOf(device, parameter);
-    if (isProblem(place) || parameter.access === 'write') {
-      const problem = isProblem(place) ? place : notRead(device, parameter);
-      end('refused', null, 0, problem.report());
+    if (untried || isProblem(place) || parameter.access === 'write') {
+      noteLast();
+      noteLast = nothingYet;
+      if (untried) end('not tried', null, 0, null);
+      else end('refused', null, 0, (isProblem(place) ? place : notRead(device, parameter)).report());
       continue;
     }
     const before = performance.now();
+    const asked = again(() => access.read(place, sizeOf(parameter)), options);
+    noteLast();
+    let note: () => void;
     try {
-      const bytes = await again(() => access.read(place, sizeOf(parameter)), options);
-      end('read', hexOf(bytes), performance.now() - before, null);
+      const bytes = await asked;
+      const ms = performance.now() - before;
+      note = () => end('read', hexOf(bytes), ms, null);
     } catch (error) {
       lost = !isProblem(error);
+      const ms = performance.now() - before;
       const problem = isProblem(error) ? error : noAnswer('parameter.noAnswer', device, place, error);
-      end(lost ? 'unknown' : 'refused', null, performance.now() - before, problem.report());
+      note = () => end(problem === error ? 'refused' : 'unknown', null, ms, problem.report());
     }
-    options.onFrames?.(device.id, parameter.id, access.heard?.() ?? []);
+    const frames = access.heard?.() ?? [];
+    noteLast = () => {
+      note();
+      options.onFrames?.(device.id, parameter.id, frames);
+    };
   }
+  noteLast();
 }
+const nothingYet = (): void => undefined;
 
 /**
  * Writes parameters of one device in turn and reads each back. A write is never repeated: whoever does not answer it is

@@ -36,14 +36,23 @@ export function parameterAccess<C extends { closed: boolean; close: () => Promis
 ): ParameterAccess {
   const inTurn = pLimit(1);
   let client: C | undefined;
-  const ask = <T>(place: ParameterPlace, request: (client: C) => Promise<T> | undefined): Promise<T> =>
-    inTurn(async () => {
-      if (!client || client.closed) client = await open();
+  const ask = <T>(place: ParameterPlace, request: (client: C) => Promise<T> | undefined): Promise<T> => {
+    const begin = (open: C): Promise<T> => {
       frames?.begin();
-      const answer = request(client);
-      if (!answer) throw new Problem('parameter.noWay', { device: device.name, place: placeText(place) });
-      return answer;
+      const noWay = () => new Problem('parameter.noWay', { device: device.name, place: placeText(place) });
+      return request(open) ?? Promise.reject(noWay());
+    };
+    // Where nothing is under way it leaves at once, and whoever comes next waits for it.
+    const idle = inTurn.activeCount + inTurn.pendingCount === 0;
+    if (idle && client && !client.closed) {
+      const answer = begin(client);
+      return inTurn(() => answer);
+    }
+    return inTurn(async () => {
+      if (!client || client.closed) client = await open();
+      return begin(client);
     });
+  };
   return {
     read: (place, size) => ask(place, (of) => read(of, place, size)),
     write: (place, value) => ask(place, (of) => write(of, place, value)),
