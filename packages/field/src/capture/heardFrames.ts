@@ -39,8 +39,7 @@ export class HeardFrames implements Tap {
   tcp(client: Endpoint, server: Endpoint): TcpTap {
     const inner = this.inner.tcp(client, server);
     const keep = (answer: boolean, bytes: Uint8Array) => {
-      // The socket uses its buffers again.
-      if (this.frames.length < mostFrames) this.frames.push({ answer, bytes: bytes.slice() });
+      if (this.frames.length < mostFrames) this.frames.push({ answer, bytes });
     };
     return {
       sent: (data) => {
@@ -48,7 +47,8 @@ export class HeardFrames implements Tap {
         inner.sent(data);
       },
       received: (data) => {
-        keep(true, data);
+        // The socket uses its buffer again.
+        keep(true, data.slice());
         inner.received(data);
       },
       closed: () => inner.closed(),

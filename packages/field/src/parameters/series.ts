@@ -72,50 +72,59 @@ export async function readSeries(
   options: SeriesOptions,
 ): Promise<void> {
   let lost = false;
-  let noteLast = nothingYet;
+  let answered: Answered | undefined;
+  const note = () => {
+    if (!answered) return;
+    const { parameter, outcome, bytes, ms, problem, frames } = answered;
+    answered = undefined;
+    options.onLine({
+      device: device.id,
+      parameter: parameter.id,
+      outcome,
+      wrote: null,
+      bytes: bytes && hexOf(bytes),
+      ms,
+      problem,
+    });
+    if (frames) options.onFrames?.(device.id, parameter.id, frames);
+  };
   for (const parameter of parameters) {
-    const end = (outcome: Outcome, bytes: string | null, ms: number, problem: ProblemReport | null) =>
-      options.onLine({
-        device: device.id,
-        parameter: parameter.id,
-        outcome,
-        wrote: null,
-        bytes,
-        ms,
-        problem,
-      });
-    const untried = lost || options.signal.aborted;
     const place = placeOf(device, parameter);
+    const untried = lost || options.signal.aborted;
     if (untried || isProblem(place) || parameter.access === 'write') {
-      noteLast();
-      noteLast = nothingYet;
-      if (untried) end('not tried', null, 0, null);
-      else end('refused', null, 0, (isProblem(place) ? place : notRead(device, parameter)).report());
+      note();
+      const problem = untried ? null : isProblem(place) ? place : notRead(device, parameter);
+      const outcome = untried ? 'not tried' : 'refused';
+      answered = { parameter, outcome, bytes: null, ms: 0, problem: problem?.report() ?? null, frames: null };
       continue;
     }
     const before = performance.now();
     const asked = again(() => access.read(place, sizeOf(parameter)), options);
-    noteLast();
-    let note: () => void;
+    note();
+    let outcome: Outcome = 'read';
+    let bytes: Uint8Array | null = null;
+    let problem: Problem | null = null;
     try {
-      const bytes = await asked;
-      const ms = performance.now() - before;
-      note = () => end('read', hexOf(bytes), ms, null);
+      bytes = await asked;
     } catch (error) {
       lost = !isProblem(error);
-      const ms = performance.now() - before;
-      const problem = isProblem(error) ? error : noAnswer('parameter.noAnswer', device, place, error);
-      note = () => end(problem === error ? 'refused' : 'unknown', null, ms, problem.report());
+      outcome = lost ? 'unknown' : 'refused';
+      problem = isProblem(error) ? error : noAnswer('parameter.noAnswer', device, place, error);
     }
-    const frames = access.heard?.() ?? [];
-    noteLast = () => {
-      note();
-      options.onFrames?.(device.id, parameter.id, frames);
-    };
+    const ms = performance.now() - before;
+    answered = { parameter, outcome, bytes, ms, problem: problem?.report() ?? null, frames: heard(access) };
   }
-  noteLast();
+  note();
 }
-const nothingYet = (): void => undefined;
+
+/** What came of one parameter, before it is noted. */
+interface Answered extends Pick<SeriesLine, 'outcome' | 'ms' | 'problem'> {
+  parameter: Parameter;
+  bytes: Uint8Array | null;
+  /** Null where nothing was asked. */
+  frames: readonly HeardFrame[] | null;
+}
+const heard = (access: ParameterAccess): readonly HeardFrame[] => access.heard?.() ?? [];
 
 /**
  * Writes parameters of one device in turn and reads each back. A write is never repeated: whoever does not answer it is
@@ -148,7 +157,7 @@ export async function writeSeries(
     const value = bytesOfHex(step.bytes);
     options.onTry?.();
     const ended = await writeOne(device, parameter, place, value, access, options);
-    options.onFrames?.(device.id, parameter.id, access.heard?.() ?? []);
+    options.onFrames?.(device.id, parameter.id, heard(access));
     end(ended.outcome, { ...ended, ms: performance.now() - before });
     // Without its key nothing behind it is taken; without a device neither.
     stopped = ended.outcome === 'unknown' || (step.why === 'key' && ended.outcome === 'refused');
@@ -194,17 +203,20 @@ async function writeOne(
 const never = new AbortController().signal;
 
 /** Asks again after a pause while the device is busy or not heard. */
-async function again<T>(ask: () => Promise<T>, { signal, pauses = usualPauses }: SeriesOptions): Promise<T> {
-  for (const pause of pauses) {
-    try {
-      return await ask();
-    } catch (error) {
-      if (!maybeLater(error) || signal.aborted) throw error;
+const again = <T>(ask: () => Promise<T>, { signal, pauses = usualPauses }: SeriesOptions): Promise<T> =>
+  ask().catch(async (error: unknown) => {
+    let last = error;
+    for (const pause of pauses) {
+      if (!maybeLater(last) || signal.aborted) break;
       await sleep(pause);
+      try {
+        return await ask();
+      } catch (next) {
+        last = next;
+      }
     }
-  }
-  return ask();
-}
+    throw last;
+  });
 
 const placeOf = (device: Device, { place, name }: Parameter): Place | Problem =>
   place ?? new Problem('parameter.noPlace', { device: device.name, parameter: name });

@@ -36,19 +36,22 @@ export function parameterAccess<C extends { closed: boolean; close: () => Promis
 ): ParameterAccess {
   const inTurn = pLimit(1);
   let client: C | undefined;
+  let underWay: Promise<void> | undefined;
+  const over = () => (underWay = undefined);
   const ask = <T>(place: ParameterPlace, request: (client: C) => Promise<T> | undefined): Promise<T> => {
     const begin = (open: C): Promise<T> => {
       frames?.begin();
       const noWay = () => new Problem('parameter.noWay', { device: device.name, place: placeText(place) });
       return request(open) ?? Promise.reject(noWay());
     };
-    // Where nothing is under way it leaves at once, and whoever comes next waits for it.
-    const idle = inTurn.activeCount + inTurn.pendingCount === 0;
-    if (idle && client && !client.closed) {
+    // Where nothing is under way it leaves at once; whoever comes meanwhile stands in the queue.
+    if (!underWay && inTurn.activeCount + inTurn.pendingCount === 0 && client && !client.closed) {
       const answer = begin(client);
-      return inTurn(() => answer);
+      underWay = answer.then(over, over);
+      return answer;
     }
     return inTurn(async () => {
+      await underWay;
       if (!client || client.closed) client = await open();
       return begin(client);
     });
