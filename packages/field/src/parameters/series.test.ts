@@ -119,7 +119,9 @@ describe('a series of reads', () => {
       abort.abort();
     };
     await readSeries({ device, parameters: list }, fake, options);
-    expect(lines).toEqual(['p1 read', 'p2 not tried', 'p3 not tried', 'p4 not tried']);
+    // The first is noted while the second is under way.
+    expect(fake.requests).toEqual(['read 1', 'read 2']);
+    expect(lines).toEqual(['p1 read', 'p2 read', 'p3 not tried', 'p4 not tried']);
     expect(said()).toEqual([]);
   });
 
