@@ -111,6 +111,15 @@ export class ExplicitClient {
    * asked for. Throws on silence and on a closed session.
    */
   request(request: RouterRequest, beside?: number): Promise<ExplicitResponse> {
+    return this.ask(request, beside === undefined ? unconnectedResponse : withItem(beside));
+  }
+
+  /** The same where `read` makes the answer of its frame, without a turn of its own. */
+  requestWith<T>(request: RouterRequest, read: (response: RouterResponse) => T): Promise<T> {
+    return this.ask(request, (frame) => read(unconnectedResponse(frame)));
+  }
+
+  private ask<T>(request: RouterRequest, read: (frame: enip.EncapsulationFrame) => T): Promise<T> {
     // The context comes back unchanged and tells which request an answer belongs to.
     const key = (this.lastContext = (this.lastContext + 1) >>> 0);
     const head = enip.messageFrame({
@@ -120,7 +129,7 @@ export class ExplicitClient {
       contextHigh: 0,
     });
     const frame = enip.encodeMessageFrame(head, (to) => writeRequest(to, request), allocate);
-    return this.stream.ask(key, frame, beside === undefined ? unconnectedResponse : withItem(beside));
+    return this.stream.ask(key, frame, read);
   }
 
   /** Opens a class 3 connection to the Message Router; `rpiUs` × 4 is how long the device waits for a request. */

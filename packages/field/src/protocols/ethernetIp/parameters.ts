@@ -23,18 +23,18 @@ export function ethernetIpParameters(
   { tap, reach }: Pick<LinkContext, 'tap' | 'reach'>,
 ): ParameterAccess {
   const ports = ends.device.description.portRules?.requests ?? null;
-  const ask = async (client: ExplicitClient, place: ParameterPlace, request: RouterRequest) => {
-    const { status, extended, data } = await client.request(request);
-    if (status === 0) return data;
-    // What the device at a port says stands behind the status of the master.
-    const [error] = extended;
-    if (place.way === 'port' && error !== undefined) {
-      const { refusal, means: says, cure } = isduError(error);
-      throw refused(ends, place, refusal, { says, cure });
-    }
-    const { means: says, cure } = statusText(status, extended);
-    throw refused(ends, place, refusalOf(status), { says, cure });
-  };
+  const ask = (client: ExplicitClient, place: ParameterPlace, request: RouterRequest) =>
+    client.requestWith(request, ({ status, extended, data }) => {
+      if (status === 0) return data;
+      // What the device at a port says stands behind the status of the master.
+      const [error] = extended;
+      if (place.way === 'port' && error !== undefined) {
+        const { refusal, means: says, cure } = isduError(error);
+        throw refused(ends, place, refusal, { says, cure });
+      }
+      const { means: says, cure } = statusText(status, extended);
+      throw refused(ends, place, refusalOf(status), { says, cure });
+    });
   const frames = new HeardFrames(tap);
   return parameterAccess(ends, {
     frames,
