@@ -85,6 +85,13 @@ async function startAndOpen(page: Page, request: APIRequestContext, id: string):
 }
 
 const inDevice = (page: Page, name: string) => page.locator(`[data-device-value="${name}"]`);
+/** Reads what stands in the stirrer, and plans that the network commands it. */
+async function planSources(page: Page): Promise<void> {
+  await button(page, 'Read all').click();
+  await expect(inDevice(page, 'Befehlsquelle')).toHaveText('0 · Bedienfeld');
+  await openSection(page, 'Sets with reasons');
+  await button(page, 'Plan these 2').click();
+}
 const button = (page: Page, name: string | RegExp) => page.getByRole('button', { name, exact: true });
 const value = (page: Page, name: string) => page.locator(`[data-value="${name}"]`);
 
@@ -94,12 +101,8 @@ test('a new drive is compared, its sources are set to the network, written, read
 }) => {
   const id = await stirrer(request);
   await startAndOpen(page, request, id);
-  await button(page, 'Read all').click();
-  await expect(inDevice(page, 'Befehlsquelle')).toHaveText('0 · Bedienfeld');
+  await planSources(page);
   await expect(inDevice(page, 'Hochlaufzeit')).toHaveText('1.50 s');
-
-  await openSection(page, 'Sets with reasons');
-  await button(page, 'Plan these 2').click();
   await expect(page.getByText('✓ planned')).toBeVisible();
   await page.getByLabel('planned Hochlaufzeit').fill('0.5');
   await page.getByLabel('planned Hochlaufzeit').press('Enter');
@@ -152,10 +155,7 @@ test('an agent that is killed amid a series of writes: what is known is said, an
 }) => {
   const id = await stirrer(request);
   await startAndOpen(page, request, id);
-  await button(page, 'Read all').click();
-  await expect(inDevice(page, 'Befehlsquelle')).toHaveText('0 · Bedienfeld');
-  await openSection(page, 'Sets with reasons');
-  await button(page, 'Plan these 2').click();
+  await planSources(page);
   await button(page, 'All: the plan counts').click();
   // A slow device: the agent is killed before all of it was written.
   const { cell } = await stored(request, id);

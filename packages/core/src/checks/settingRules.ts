@@ -38,6 +38,21 @@ const factsOf = (device: Device, parameter: Parameter, label: string) => ({
 });
 const at = (device: Device, parameter: Parameter) => ({ device: device.id, parameter: parameter.id });
 
+/** A setting that is to mean something else, with the edit that plans it. */
+const shouldMean = (
+  meaning: Meaning,
+  code: 'parameter.notNetwork' | 'parameter.noLossReaction' | 'parameter.addressAsked',
+  device: Device,
+  { parameter, label }: { parameter: Parameter; label: string },
+): Finding =>
+  finding(
+    code,
+    'warning',
+    at(device, parameter),
+    factsOf(device, parameter, label),
+    planned(device, parameter, meaning),
+  );
+
 /** A command image has a start or a speed, and the device takes it from somewhere else. */
 export const networkDoesNotCommand = eachDevice((device) =>
   (
@@ -49,16 +64,8 @@ export const networkDoesNotCommand = eachDevice((device) =>
     if (!commandsBy(device, ...commands)) return [];
     // A bit of the command image that hands over control does the same.
     if (commandsBy(device, source === 'start source' ? 'network control' : 'network reference')) return [];
-    return settings(device, source).flatMap(({ parameter, label }) =>
-      means(label, 'network')
-        ? []
-        : finding(
-            'parameter.notNetwork',
-            'warning',
-            at(device, parameter),
-            factsOf(device, parameter, label),
-            planned(device, parameter, 'network'),
-          ),
+    return settings(device, source).flatMap((setting) =>
+      means(setting.label, 'network') ? [] : shouldMean('network', 'parameter.notNetwork', device, setting),
     );
   }),
 );
@@ -66,15 +73,9 @@ export const networkDoesNotCommand = eachDevice((device) =>
 /** Nothing is planned for the loss of the network, and the factory goes on as if nothing had happened. */
 export const lossWithoutReaction = eachDevice((device) =>
   device.links.some((link) => link.onLoss === 'drop')
-    ? settings(device, 'loss reaction').flatMap(({ parameter, label }) =>
-        means(label, 'carry on') && !means(label, 'stop')
-          ? finding(
-              'parameter.noLossReaction',
-              'warning',
-              at(device, parameter),
-              factsOf(device, parameter, label),
-              planned(device, parameter, 'stop'),
-            )
+    ? settings(device, 'loss reaction').flatMap((setting) =>
+        means(setting.label, 'carry on') && !means(setting.label, 'stop')
+          ? shouldMean('stop', 'parameter.noLossReaction', device, setting)
           : [],
       )
     : [],
@@ -82,16 +83,8 @@ export const lossWithoutReaction = eachDevice((device) =>
 
 /** The address of the plan is fixed, and the device asks a server for one at each start. */
 export const addressStillAsked = eachDevice((device) =>
-  settings(device, 'address method').flatMap(({ parameter, label }) =>
-    means(label, 'asks')
-      ? finding(
-          'parameter.addressAsked',
-          'warning',
-          at(device, parameter),
-          factsOf(device, parameter, label),
-          planned(device, parameter, 'fixed'),
-        )
-      : [],
+  settings(device, 'address method').flatMap((setting) =>
+    means(setting.label, 'asks') ? shouldMean('fixed', 'parameter.addressAsked', device, setting) : [],
   ),
 );
 
