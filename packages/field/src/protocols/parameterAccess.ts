@@ -39,10 +39,11 @@ export function parameterAccess<C extends { closed: boolean; close: () => Promis
   let underWay: Promise<void> | undefined;
   const over = () => (underWay = undefined);
   const ask = <T>(place: ParameterPlace, request: (client: C) => Promise<T> | undefined): Promise<T> => {
-    const begin = (open: C): Promise<T> => {
+    const begin = async (open: C): Promise<T> => {
       frames?.begin();
-      const noWay = () => new Problem('parameter.noWay', { device: device.name, place: placeText(place) });
-      return request(open) ?? Promise.reject(noWay());
+      const answer = request(open);
+      if (!answer) throw new Problem('parameter.noWay', { device: device.name, place: placeText(place) });
+      return answer;
     };
     // Where nothing is under way it leaves at once; whoever comes meanwhile stands in the queue.
     if (!underWay && inTurn.activeCount + inTurn.pendingCount === 0 && client && !client.closed) {
