@@ -92,7 +92,8 @@ test('the modules of a PROFINET device: what an insertion moves is said before',
   await lens.getByRole('button', { name: 'Add', exact: true }).click();
   const robot = async () =>
     (await stored(request, cellId)).cell.devices.find((d) => d.name === 'wheel_turner_r2') as unknown as
-      { links: { protocol: string; slots: { title: string }[]; feedback: { size: number } }[] } | undefined;
+      | { links: { protocol: string; slots: { title: string }[]; feedback: { size: number } }[] }
+      | undefined;
   await expect.poll(async () => (await robot())?.links[0]?.feedback.size).toBe(24);
   expect((await robot())!.links[0]!.slots.map((s) => s.title).slice(3)).toEqual([
     'Status',

@@ -74,7 +74,8 @@ function moved(one: Case, laid: Parameters<typeof cellWith>[1], protocol: Link['
   const images = new ExchangeImages(cell, [...places, ...way.ready.map((r) => r.place)], () => machine);
   let now = 0;
   const step = (ms: number) => {
-    for (let end = now + ms; now < end; now += scanMs) machine.step();
+    const end = now + ms;
+    for (; now < end; now += scanMs) machine.step();
   };
   return {
     ...{ way, device, machine, step },

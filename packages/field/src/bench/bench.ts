@@ -443,7 +443,8 @@ export class Bench {
     const ends = driver && originator && (await this.endsOf(device, link, driver, originator));
     if (!ends) return;
     const reading = (ends.real ? protocolOf(link).reading(link, device.description) : link) as
-      Link | undefined;
+      | Link
+      | undefined;
     const asked = this.allowed ? link : reading;
     if (!asked) {
       const facts = { device: device.name, sends: protocolOf(link).sends(link) };

@@ -65,7 +65,8 @@
   }: Props = $props();
 
   type Drag =
-    { mode: 'draw'; from: number } | { mode: 'move' | 'resize'; signal: Signal; field: Field; from: number };
+    | { mode: 'draw'; from: number }
+    | { mode: 'move' | 'resize'; signal: Signal; field: Field; from: number };
   let drag = $state<Drag | undefined>();
   let hover = $state(0);
   let tape: HTMLDivElement;

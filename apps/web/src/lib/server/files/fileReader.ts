@@ -14,7 +14,8 @@ export type FileWays = typeof ways;
 
 /** What the process answers. */
 export type FileAnswer<Way extends keyof FileWays> =
-  { value: ReturnType<FileWays[Way]> } | { problem: ReturnType<Problem['report']> };
+  | { value: ReturnType<FileWays[Way]> }
+  | { problem: ReturnType<Problem['report']> };
 
 /** What is asked of it. */
 export interface FileRequest {

@@ -2,7 +2,14 @@ import type { Link, LinkOf } from '@fadenkreuz/core';
 
 /** What of a link stands in the table that all protocols share, and in its images. */
 export type CommonEntries =
-  'id' | 'protocol' | 'connection' | 'onLoss' | 'elements' | 'reaction' | 'command' | 'feedback';
+  | 'id'
+  | 'protocol'
+  | 'connection'
+  | 'onLoss'
+  | 'elements'
+  | 'reaction'
+  | 'command'
+  | 'feedback';
 
 /** Rows of the tables of one protocol, by table. */
 export type OwnRows = Record<string, { id: string }[]>;
