@@ -9,22 +9,23 @@ need_node() {
     fail "Node $(node --version) is too old." 'install Node 20.19 or newer.'
 }
 
-# need_packages TEST PACKAGE...: installs Debian packages unless TEST holds.
-need_packages() {
-  local test=$1
-  shift
-  eval "$test" && return
+missing=()
+# need_packages TEST PACKAGE...: notes Debian packages that fetch_packages is to install, unless TEST holds.
+need_packages() { eval "$1" || missing+=("${@:2}"); }
+# All at once: each call of apt costs seconds.
+fetch_packages() {
+  [ "${#missing[@]}" -gt 0 ] || return 0
   if [ "$(id -u)" -ne 0 ]; then
-    fail "$* is missing." "run as root: apt-get install $*"
+    fail "${missing[*]} is missing." "run as root: apt-get install ${missing[*]}"
   fi
-  say "Installing from Debian's packages: $*"
+  say "Installing from Debian's packages: ${missing[*]}"
   # Debian would make and start a database of its own; ours is made by the start command.
   if [ ! -e /etc/postgresql-common ]; then
     mkdir -p /etc/postgresql-common/createcluster.d
     echo 'create_main_cluster = false' >/etc/postgresql-common/createcluster.d/fadenkreuz.conf
   fi
-  { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "$@"; } >.apt.log 2>&1 ||
-    fail "apt-get could not install $*." "read $PWD/.apt.log."
+  { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}"; } >.apt.log 2>&1 ||
+    fail "apt-get could not install ${missing[*]}." "read $PWD/.apt.log."
 }
 
 need_postgresql() { need_packages 'ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1' postgresql; }

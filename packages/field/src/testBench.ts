@@ -4,13 +4,16 @@ import { afterEach, beforeEach, expect } from 'vitest';
 import { Schedule } from './timing/schedule.js';
 import { StandIn } from './standIns/standIn.js';
 
+const demoCell = readCellFile(JSON.stringify(demo));
+
 /**
  * For tests: the climate module of the demo in a cell of its own, at bench addresses that a running demo does not use.
  * `change` may alter a copy of its device and link.
  */
 export function climateCell(change: (link: EthernetIpLink, device: Device) => void = () => undefined): Cell {
-  const cell = structuredClone(readCellFile(JSON.stringify(demo)));
-  const device = structuredClone(cell.devices.find((d) => d.id === 'u1')!);
+  const { devices, ...rest } = demoCell;
+  const cell = structuredClone(rest);
+  const device = structuredClone(devices.find((d) => d.id === 'u1')!);
   device.address = '10.99.40.71';
   // Quick, but with patience: a loaded test machine must not look like a lost connection.
   const link = device.links[0] as EthernetIpLink;
@@ -46,8 +49,7 @@ export function climateStandIn(): () => StandIn {
 
 /** A device of the demo at an address of its own. */
 export function demoDevice(name: string, address: string): Device {
-  const cell = readCellFile(JSON.stringify(demo));
-  return { ...cell.devices.find((d) => d.name === name)!, address };
+  return { ...structuredClone(demoCell.devices.find((d) => d.name === name)!), address };
 }
 
 /** What the climate module has put out, as somebody who stands before it would see it. */

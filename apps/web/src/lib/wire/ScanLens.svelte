@@ -113,6 +113,11 @@
   <RevisionInLibrary {device} {found} />
 {/if}
 
+<!-- Addresses go on behind a point or a dash where they have no room. -->
+{#snippet broken(value: string | number | null | undefined)}
+  {#each String(value ?? '').split(/(?<=[.-])/) as part, i (i)}{part}<wbr />{/each}
+{/snippet}
+
 <h3 class="lens-heading">Planned, found</h3>
 <table class="w-full text-xs">
   <tbody>
@@ -121,9 +126,9 @@
         plan !== undefined && plan !== '' && wireSide != null && wireSide !== '' && plan !== wireSide}
       <tr class="border-b border-base-300 align-top">
         <th class="py-1 pr-1.5 text-left font-normal whitespace-nowrap text-faint">{title}</th>
-        <td class="py-1 pr-2 font-mono break-words">{plan ?? ''}</td>
-        <td class={['py-1 font-mono break-words', differs && 'font-semibold text-error']}
-          >{differs ? '≠ ' : ''}{wireSide ?? ''}</td
+        <td class="py-1 pr-2 font-mono wrap-anywhere">{@render broken(plan)}</td>
+        <td class={['py-1 font-mono wrap-anywhere', differs && 'font-semibold text-error']}
+          >{differs ? '≠ ' : ''}{@render broken(wireSide)}</td
         >
       </tr>
     {/each}

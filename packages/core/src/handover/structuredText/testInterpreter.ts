@@ -28,9 +28,9 @@ interface Typed {
 
 const elementary = (name: string): Type => ({ kind: 'elementary', name });
 
+const scratch = new DataView(new ArrayBuffer(8));
 /** A conversion of table 22 to 27. REAL to whole numbers rounds to the nearest, halves to even (IEC 60559). */
 function converted(from: string, to: string, value: Scalar): Scalar {
-  const scratch = new DataView(new ArrayBuffer(8));
   if (from === 'BYTE' && to === 'CHAR') return String.fromCharCode(Number(value));
   if (from === 'CHAR' && to === 'BYTE') return BigInt(String(value).charCodeAt(0));
   if (from === 'STRING' && to === 'CHAR') return String(value)[0] ?? '\0';
