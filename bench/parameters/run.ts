@@ -11,9 +11,10 @@ import { localAddress, ours, type Pass } from './ours.js';
  * All parameters of one, five and ten stand-ins in one pass: our series, a bare loop over sockets that only counts
  * bytes, and a library, in turn on the same targets, one request in flight at each device. Prints requests a second and
  * the ratio to the bare loop: of the first pass, which pays for the compiling of each side's code, and medians of the
- * rounds after so many requests that it is compiled.
+ * rounds after so many requests that it is compiled. Ratios are of one round each, whose passes follow each other within
+ * a tenth of a second: a computer that others use is faster in one round than in the next.
  */
-const rounds = 25;
+const rounds = 75;
 const warmUp = 20_000;
 
 const message = (session: Buffer, instance: number): Buffer => {
@@ -98,7 +99,7 @@ for (const count of [1, 5, 10]) {
   const asked = devices.slice(0, count);
   const sides = { bare: await bare(asked), ours: ours(asked), library: await library(asked) };
   const rates: Record<string, number[]> = { bare: [], ours: [], library: [] };
-  const first: Record<string, number> = {};
+  const first: Record<string, number[]> = {};
   const requests = count * parametersEach;
   const warm = Math.ceil(warmUp / requests);
   for (let round = 0; round < warm + rounds; round += 1)
@@ -106,15 +107,18 @@ for (const count of [1, 5, 10]) {
       const before = performance.now();
       await pass();
       const rate = (requests * 1000) / (performance.now() - before);
-      first[side] ??= rate;
+      first[side] ??= [rate];
       if (round >= warm) rates[side]!.push(rate);
     }
-  const compare = (rate: (side: string) => number) =>
-    ['bare', 'ours', 'library']
-      .map((side) => `${side} ${Math.round(rate(side))}/s (${(rate(side) / rate('bare')).toFixed(2)})`)
+  const compare = (of: Record<string, number[]>) =>
+    Object.entries(of)
+      .map(([side, all]) => {
+        const ratio = median(all.map((rate, round) => rate / of['bare']![round]!));
+        return `${side} ${Math.round(median(all))}/s (${ratio.toFixed(2)})`;
+      })
       .join(', ');
-  console.log(`${count} devices, first pass: ${compare((side) => first[side]!)}`);
-  console.log(`${count} devices: ${compare((side) => median(rates[side]!))}`);
+  console.log(`${count} devices, first pass: ${compare(first)}`);
+  console.log(`${count} devices: ${compare(rates)}`);
 }
 target.stdin.end();
 process.exit(0);

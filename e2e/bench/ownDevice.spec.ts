@@ -85,6 +85,12 @@ async function layOut(page: Page, command: Rows, feedback: Rows): Promise<void> 
 }
 type Rows = (string | number)[][];
 
+/** A drive that lost its controller while the computer halted says so, and obeys only after its reset. */
+async function resetFault(page: Page, faulted: string, reset: string): Promise<void> {
+  const shown = await page.locator(`[data-value="${faulted}"]`).textContent();
+  if (shown?.includes('1')) await pressArmed(page, page.getByRole('button', { name: `pulse ${reset}` }));
+}
+
 /** Takes the roles that the names of both sides say. */
 async function takeRoles(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Image', exact: true }).click();
@@ -125,9 +131,7 @@ test('from a pasted table of 60 fields to its stand-in, obeying', async ({ page,
   await expect(line).toContainText('open');
   await untilObeyed(
     async () => {
-      const faulted = await page.locator('[data-value=Faulted]').textContent();
-      if (faulted?.includes('1'))
-        await pressArmed(page, page.getByRole('button', { name: 'pulse Fault reset' }));
+      await resetFault(page, 'Faulted', 'Fault reset');
       await writeNumber(page, 'SpeedRef', 900);
       await setBit(page, 'Start');
     },
@@ -162,6 +166,7 @@ test('from a data sheet (EDS)', async ({ page, cellId }) => {
   await expect(line).toContainText('open');
   await untilObeyed(
     async () => {
+      await resetFault(page, 'faulted', 'fault_reset');
       await writeNumber(page, 'speed_reference', 12.5);
       await setBit(page, 'run_forward');
     },
@@ -237,9 +242,11 @@ const rollerEds = `$ TR roller drive
   Param2 = 0,,,0x0000,0xC3,2,"speed_reference","Hz","",-10000,10000,0,1,100,1,0,,,,,2;
   Param3 = 0,,,0x0000,0xD1,1,"running","","",0,1,0,1,1,1,0,,,,,0;
   Param4 = 0,,,0x0000,0xC3,2,"speed_actual","Hz","",-10000,10000,0,1,100,1,0,,,,,2;
+  Param5 = 0,,,0x0000,0xD1,1,"fault_reset","","",0,1,0,1,1,1,0,,,,,0;
+  Param6 = 0,,,0x0000,0xD1,1,"faulted","","",0,1,0,1,1,1,0,,,,,0;
 [Assembly]
-  Assem201 = "commands",,4,0x0000,,,1,Param1,15,,16,Param2;
-  Assem202 = "answers",,4,0x0000,,,1,Param3,15,,16,Param4;
+  Assem201 = "commands",,4,0x0000,,,1,Param1,1,Param5,14,,16,Param2;
+  Assem202 = "answers",,4,0x0000,,,1,Param3,1,Param6,14,,16,Param4;
 [Connection Manager]
   Connection1 = 0x04010002, 0x44640405, , 4, Assem201, , 4, Assem202, , , , , "Drive", "", "20 04 24 01 2C C9 2C CA";
 `;
