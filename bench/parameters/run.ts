@@ -11,8 +11,8 @@ import { localAddress, ours, type Pass } from './ours.js';
  * All parameters of one, five and ten stand-ins in one pass: our series, a bare loop over sockets that only counts
  * bytes, and a library, in turn on the same targets, one request in flight at each device. Prints requests a second and
  * the ratio to the bare loop: of the first pass, which pays for the compiling of each side's code, and medians of the
- * rounds after so many requests that it is compiled. Ratios are of one round each, whose passes follow each other within
- * a tenth of a second: a computer that others use is faster in one round than in the next.
+ * rounds after so many requests that it is compiled. Ratios are of one round each, whose passes follow each other
+ * within a tenth of a second: a computer that others use is faster in one round than in the next.
  */
 const rounds = 75;
 const warmUp = 20_000;

@@ -20,7 +20,7 @@
     className,
   ]}
 >
-  <span class="min-w-0 wrap-anywhere" aria-hidden="true">{text}</span>
+  <span class="min-w-0 wrap-anywhere whitespace-normal" aria-hidden="true">{text}</span>
   <ChevronDown size={14} class="shrink-0" aria-hidden="true" />
   <select class="absolute inset-0 size-full cursor-pointer opacity-0" bind:value {...rest}
     >{@render children()}</select

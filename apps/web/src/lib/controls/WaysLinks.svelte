@@ -11,7 +11,7 @@
   let { label, base, ways, here }: Props = $props();
 </script>
 
-<nav class="segment" aria-label={label}>
+<nav class="segment shrink-0" aria-label={label}>
   {#each ways as { path, title } (path)}
     <a
       href="{base}{path}"

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Device } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { marksOf, mostNamed, radiusOf, reach, ringTimes } from './reticle.js';
+  import { marksOf, mostNamed, radiusOf, reach, ringTimes, shortName } from './reticle.js';
 
   interface Props {
     devices: readonly Device[];
@@ -66,7 +66,7 @@
   <path d="M0 -36V-14M0 14V36M-36 0H-14M14 0H36" class="stroke-base-content" stroke-width="2" />
   <circle r="4" class="fill-accent" />
   <text y="52" text-anchor="middle" class="fill-base-content font-mono text-[12px] font-semibold"
-    >{desk.cell.controller.name}</text
+    >{shortName(desk.cell.controller.name)}<title>{desk.cell.controller.name}</title></text
   >
 
   {#each marks as { device, x, y, labelX, labelY, anchor, updateMs } (device.id)}
@@ -117,7 +117,8 @@
           text-anchor={anchor}
           paint-order="stroke"
           stroke-width="4"
-          class="fill-base-content stroke-base-200 font-mono text-[13px] font-semibold">{device.name}</text
+          class="fill-base-content stroke-base-200 font-mono text-[13px] font-semibold"
+          >{shortName(device.name)}<title>{device.name}</title></text
         >
       {/if}
     </g>

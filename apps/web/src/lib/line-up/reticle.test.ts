@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { readCellFile } from '@fadenkreuz/core';
 import { expect, test } from 'vitest';
-import { marksOf, outerRing, radiusOf, reach, ringTimes, strokeOf } from './reticle.js';
+import { marksOf, outerRing, radiusOf, reach, ringTimes, strokeOf, shortName } from './reticle.js';
 
 const demo = readCellFile(
   readFileSync(new URL('../../../../../demo/ripening-store-3.json', import.meta.url), 'utf8'),
@@ -35,4 +35,10 @@ test('every device of the demo stands at its ring, apart from the others; more t
 test('two hundred devices', () => {
   const many = Array.from({ length: 200 }, (_, i) => demo.devices[i % demo.devices.length]!);
   expect(new Set(marksOf(many).map(({ x, y }) => `${x.toFixed(2)} ${y.toFixed(2)}`)).size).toBe(200);
+});
+
+test('a long name keeps its begin and its end, 24 letters in all', () => {
+  expect(shortName('brush_belt_m1')).toBe('brush_belt_m1');
+  expect(shortName('a23456789012345678901234')).toBe('a23456789012345678901234');
+  expect(shortName('conveyor_to_the_ripening_room_m12')).toBe('conveyor_to_…ng_room_m12');
 });

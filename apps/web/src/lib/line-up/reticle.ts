@@ -63,3 +63,9 @@ export function marksOf(devices: readonly Device[]): Mark[] {
     };
   });
 }
+
+/** So many letters of a name have room beside its mark. */
+const roomFor = 24;
+/** A name where it has room: of a longer one its begin and its end, which tell it from others. */
+export const shortName = (name: string): string =>
+  name.length <= roomFor ? name : `${name.slice(0, roomFor / 2)}…${name.slice(1 - roomFor / 2)}`;

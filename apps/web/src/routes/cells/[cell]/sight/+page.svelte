@@ -159,7 +159,7 @@
           <input
             bind:this={jumpInput}
             bind:value={jump}
-            class="inplace ml-auto w-36 border-base-300 font-mono"
+            class="inplace ml-auto w-36 shrink-0 border-base-300 font-mono"
             placeholder="go to address"
             aria-label="go to an address of either side"
             onkeydown={(event) => {
