@@ -140,7 +140,7 @@
               take={(text) => whole(text, (beam) => change(bit.id, { beam: Math.max(1, beam) }), 256)}
             />
           {/if}
-          <label class="text-xs text-faint"
+          <label class="text-xs whitespace-nowrap text-faint"
             >not <input
               type="checkbox"
               class="checkbox rounded-sm checkbox-xs"

@@ -65,7 +65,7 @@
     <div
       class={[
         'absolute rounded-[4px] bg-accent font-mono font-semibold text-accent-content',
-        long ? 'px-1.5 py-0.5 text-xs leading-4' : 'whitespace-nowrap',
+        long ? 'px-1 py-0.5 text-xs leading-4 tracking-tight' : 'whitespace-nowrap',
         !long && (shape.rowHeight > 20 ? 'px-2 py-0.5' : 'px-1.5 text-xs leading-4'),
       ]}
       style:max-width="{tapeMargin - gap}px"
