@@ -9,9 +9,10 @@ import { EthernetIP } from 'st-ethernet-ip';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { Bench } from '../bench/bench.js';
 import { CaptureFile } from '../capture/captureFile.js';
+import { scapyAt } from '../testScapy.js';
 import { tsharkFields } from '../tshark.js';
 
-/** Parties that are none of ours read what we write, and see our requests: pymodbus, st-ethernet-ip, tshark. */
+/** Parties that are none of ours read what we write, and see our requests: pymodbus, st-ethernet-ip, scapy, tshark. */
 const run = promisify(execFile);
 const all = readCellFile(JSON.stringify(demo));
 const addresses = { brush_belt_m1: '10.97.40.21', rack_lift_a1: '10.97.40.31', brine_pump_m2: '10.97.40.91' };
@@ -99,6 +100,28 @@ test('a client of the npm registry reads what was written to drive and axis', as
   expect(placeText(parameterOf('rack_lift_a1', '6.10').place)).toBe('class 101 instance 6 attribute 10');
   await write('rack_lift_a1', '6.10', '35');
   expect((await asked('rack_lift_a1', '6.10')).readUInt16LE(0)).toBe(35);
+});
+
+test('scapy reads what was written to the drive, and what it writes is read by us', async () => {
+  const parameter = parameterOf('brush_belt_m1', '101');
+  const place = parameter.place as { class: number; instance: number; attribute: number };
+  await write('brush_belt_m1', '101', '4.2');
+  const where = `0x20, ${place.class}, 0x24, ${place.instance}, 0x30, ${place.attribute}`;
+  // Get_Attribute_Single, Set_Attribute_Single of 43, low byte first, and read once more.
+  const said = await scapyAt(
+    addresses.brush_belt_m1.replace(/^10/, '127'),
+    `
+_, session, _ = read(register())
+print(request(session, bytes([0x0e, 3, ${where}]))[1].hex())
+print(request(session, bytes([0x10, 3, ${where}, 43, 0]))[1].hex())
+print(request(session, bytes([0x0e, 3, ${where}]))[1].hex())`,
+  );
+  expect(said).toEqual(['8e0000002a00', '90000000', '8e0000002b00']);
+  const { id } = bench.parameters.read([
+    { device: deviceOf('brush_belt_m1').id, parameters: [parameter.id] },
+  ]);
+  await bench.parameters.ended(id);
+  expect(bench.parameters.linesOf(id)).toMatchObject([{ outcome: 'read', bytes: '2B 00' }]);
 });
 
 test('tshark reads our requests as the services and paths that were meant, each after the answer before it', async () => {

@@ -1,13 +1,11 @@
-import { execFile } from 'node:child_process';
-import { promisify } from 'node:util';
 import { Controller, EthernetIP, IO } from 'st-ethernet-ip';
 import { describe, expect, test } from 'vitest';
 import { climateSeen, climateStandIn, until } from '../../testBench.js';
+import { scapyAt } from '../../testScapy.js';
 
 /** Parties that are none of ours against the climate stand-in: a library of the npm registry, and scapy's dissector. */
 const address = '127.99.40.71';
 const controller = '127.99.40.1';
-const run = promisify(execFile);
 
 const standIn = climateStandIn();
 
@@ -95,30 +93,7 @@ describe('a client library of the npm registry', () => {
 });
 
 describe('requests that scapy builds by hand', () => {
-  const script = (body: string) => `
-import socket, struct, time
-from scapy.contrib.enipTCP import *
-address = "${address}"
-def head(command, body=b"", session=0, context=0x1122334455667788):
-    # The packet class writes the header; lists have no body that it could write.
-    return bytes(ENIPTCP(commandId=command, length=len(body), session=session, status=0, senderContext=context, commandSpecificData=CommandSpecificData()))[:24] + body
-def read(data):
-    command, length, session, status, context = struct.unpack("<HHIIQ", data[:20])
-    assert length == len(data) - 24 and context == 0x1122334455667788
-    return status, session, data[24:]
-s = socket.create_connection((address, 44818), 3)
-def ask(data):
-    s.sendall(data); return s.recv(4096)
-register = lambda: ask(head(0x65, bytes(ENIPRegisterSession(protocolVersion=1, options=0))))
-def request(session, message):
-    # This field of scapy reads and writes its bytes from behind.
-    message = message[::-1]
-    items = EncapsulatedPacket(itemCount=2, item=[ItemData(typeId=0, length=0), ItemData(typeId=0xb2, length=len(message), data=message)])
-    answer = ENIPTCP(ask(head(0x6f, bytes(ENIPSendRRData(encapsulatedPacket=items)), session)))
-    return answer.status, bytes(answer.commandSpecificData.encapsulatedPacket.item[1].data)[::-1]
-${body}`;
-  const scapy = async (body: string) =>
-    (await run('/usr/bin/python3', ['-W', 'ignore', '-c', script(body)])).stdout.trim().split('\n');
+  const scapy = (body: string) => scapyAt(address, body);
 
   test('sessions, list commands and requests, as scapy reads the answers', async () => {
     const lines = await scapy(`
