@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { readCellFile } from '@fadenkreuz/core';
 import { expect, test } from 'vitest';
-import { marksOf, outerRing, radiusOf, reach, ringTimes, strokeOf, shortName } from './reticle.js';
+import { marksOf, outerRing, radiusOf, reach, ringTimes, shortName, strokeOf } from './reticle.js';
 
 const demo = readCellFile(
   readFileSync(new URL('../../../../../demo/ripening-store-3.json', import.meta.url), 'utf8'),
