@@ -44,8 +44,15 @@
     localStorage.setItem('theme', theme);
   }
 
-  // Views already loaded can be changed while the web server is away.
-  onMount(() => void Promise.all(views.map(({ path }) => preloadCode(`${base}/${path}`))));
+  // Views already loaded can be changed while the web server is away. Where a person stays, the others are loaded
+  // one after the other, so that they hold up nothing.
+  const staysAfter = 10_000;
+  onMount(() => {
+    const staying = setTimeout(async () => {
+      for (const { path } of views) await preloadCode(`${base}/${path}`);
+    }, staysAfter);
+    return () => clearTimeout(staying);
+  });
 
   onMount(() =>
     tinykeys(window, {
