@@ -10,8 +10,11 @@ class Person {
 
   /** What a keyboard can get to: it takes the focus, and is in the order of Tab. */
   private async reach(what: Locator): Promise<void> {
-    await what.focus();
-    await expect(what).toBeFocused();
+    // A view that opens takes the focus to its top.
+    await expect(async () => {
+      await what.focus();
+      await expect(what).toBeFocused({ timeout: 500 });
+    }).toPass();
     expect(await what.evaluate((e) => (e as HTMLElement).tabIndex)).toBeGreaterThanOrEqual(0);
   }
   async press(what: Locator): Promise<void> {

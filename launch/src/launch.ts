@@ -14,6 +14,8 @@ import { Supervised, type SupervisedOptions } from './supervised.js';
 
 const checkout = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
 const readyWithinMs = 30_000;
+/** How the set-up of the database ends where its tables would change (apps/web/src/lib/server/setup.ts). */
+const toBeCopied = 3;
 
 const say = (line: string) => process.stdout.write(line + '\n');
 // A closed terminal takes its output with it; that must not keep us from stopping in order.
@@ -119,11 +121,14 @@ async function launch(ports: Ports, { resetDemo, dev, reach }: Options): Promise
       env,
       encoding: 'utf8',
     });
-  if (Number(setUp('--pending').stdout) > 0)
+  const reset = resetDemo ? ['--reset-demo'] : [];
+  let setup = setUp(...reset);
+  if (setup.status === toBeCopied) {
     say(
       `The tables change; what is stored was copied to ${await copyBefore(cluster, home, 'update')} before.`,
     );
-  const setup = setUp(...(resetDemo ? ['--reset-demo'] : []));
+    setup = setUp('--copied', ...reset);
+  }
   if (setup.status !== 0)
     throw new StartError(
       `the database could not be brought up to date: ${setup.stderr.trim().split('\n').at(-1)}`,

@@ -20,7 +20,7 @@ import { cellWith, scanMs, TestMachine, type Wire } from './testMachine.js';
 /** Longer than all limits of one exchange together: what still runs then hangs. */
 const longestMs = 300_000;
 /** Seeded runs of each combination; `EXCHANGE_RUNS=1000` for the long ones, which take some minutes. */
-const runs = Number(process.env['EXCHANGE_RUNS'] ?? 20);
+const runs = Number(process.env['EXCHANGE_RUNS'] ?? 12);
 let ids = 0;
 const newId = () => `s${(ids += 1)}`;
 

@@ -28,6 +28,17 @@ export function openDatabase(url: string, withinMs = answerWithinMs): Knex {
   });
 }
 
+/**
+ * Brings the tables up to date. False where tables that hold something would change and nobody has `copied` them:
+ * nothing was done then.
+ */
+export async function updateTables(db: Knex, copied: boolean): Promise<boolean> {
+  const [, pending] = (await db.migrate.list()) as [unknown[], unknown[]];
+  if (!copied && pending.length > 0 && (await db.schema.hasTable('cell'))) return false;
+  await db.migrate.latest();
+  return true;
+}
+
 const networkCodes = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT']);
 
 /** Whether an error means that the server is not there (SQLSTATE classes 08 and 57P, or the socket). */

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { actingByRoles, readCellFile } from '@fadenkreuz/core';
 import { afterAll, beforeAll, expect, inject, test } from 'vitest';
-import { openDatabase, type Knex } from '../database.js';
+import { openDatabase, updateTables, type Knex } from '../database.js';
 import { loadCell } from '../repository/cells.js';
 import { makeEdit, undo, undoState } from '../repository/changes.js';
 
@@ -30,6 +30,17 @@ async function at(step: string, use: (old: Knex) => Promise<void>): Promise<void
   }
 }
 const written = (name: string) => readFileSync(new URL(name, import.meta.url), 'utf8');
+
+test('tables that hold something change only once they are copied', async () => {
+  await at('022_drive_trains', async (old) => {
+    const pending = async () => ((await old.migrate.list()) as [unknown[], unknown[]])[1].length;
+    expect(await updateTables(old, false)).toBe(false);
+    expect(await pending()).toBeGreaterThan(0);
+    expect(await updateTables(old, true)).toBe(true);
+    expect(await pending()).toBe(0);
+    expect(await updateTables(old, false)).toBe(true);
+  });
+});
 
 test('one of the first version: scales and all', () =>
   at('001_cell', async (old) => {
