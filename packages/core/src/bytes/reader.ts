@@ -76,4 +76,11 @@ export class Reader {
   rest(): Uint8Array {
     return this.left === 0 ? nothing : this.take(this.left);
   }
+
+  /** What is left, in memory of its own. */
+  restCopied(): Uint8Array {
+    const { at, end } = this;
+    this.at = end;
+    return at === end ? nothing : this.bytes.slice(at, end);
+  }
 }

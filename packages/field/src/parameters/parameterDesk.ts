@@ -1,7 +1,7 @@
 import { Problem, type Cell, type Device, type Outcome, type WriteStep } from '@fadenkreuz/core';
 import { randomUUID } from 'node:crypto';
 import pLimit from 'p-limit';
-import type { HeardFrame } from '../capture/heardFrames.js';
+import { noFrames, unpackFrames, type HeardFrame, type PackedFrames } from '../capture/heardFrames.js';
 import type { ParameterAccess } from '../protocols/parameterAccess.js';
 import type { WriteJournal } from './writeJournal.js';
 import { readSeries, writeSeries, type SeriesLine } from './series.js';
@@ -14,7 +14,7 @@ export interface Watched {
 }
 
 /** The last that is known of the value of a parameter. */
-export interface KnownValue extends Omit<SeriesLine, 'wrote'> {
+export interface KnownValue extends SeriesLine {
   /** Rises with every line, over all parameters. */
   number: number;
   /** ms since 1970. */
@@ -41,6 +41,12 @@ export interface ParameterNews {
   samples: KnownValue[];
   series: SeriesState[];
   watched: Watched[];
+}
+
+/** What is kept of a parameter: how its last request ended, and the messages of that request. */
+interface Known {
+  value?: KnownValue;
+  frames: PackedFrames;
 }
 
 interface Series {
@@ -72,11 +78,10 @@ const leastEveryMs = 100;
 
 /** The parameters of the devices of a bench: what was read of them, and the series of reads and writes under way. */
 export class ParameterDesk {
-  private readonly known = new Map<string, KnownValue>();
+  /** By device, then by parameter. */
+  private readonly known = new Map<string, Map<string, Known>>();
   private readonly series: Series[] = [];
   private readonly accesses = new Map<string, { device: Device; access: Promise<ParameterAccess> }>();
-  /** Messages of the last request of each parameter. */
-  private readonly frames = new Map<string, readonly HeardFrame[]>();
   /** What was heard of watched parameters, each time. */
   private readonly samples: KnownValue[] = [];
   private readonly share = pLimit(devicesAtOnce);
@@ -90,7 +95,7 @@ export class ParameterDesk {
   rolesOf(device: Device): ReadonlyMap<string, string> {
     const read = new Map<string, string>();
     for (const { id, role } of device.description.parameters) {
-      const bytes = role && this.known.get(keyOf(device.id, id))?.bytes;
+      const bytes = role && this.known.get(device.id)?.get(id)?.value?.bytes;
       if (bytes) read.set(id, bytes);
     }
     return read;
@@ -200,7 +205,7 @@ export class ParameterDesk {
 
   /** The messages of the last request for a parameter, as they stood on the wire. */
   framesOf(device: string, parameter: string): readonly HeardFrame[] {
-    return this.frames.get(keyOf(device, parameter)) ?? [];
+    return unpackFrames(this.known.get(device)?.get(parameter)?.frames ?? noFrames);
   }
 
   /** What became known behind a number. */
@@ -209,7 +214,9 @@ export class ParameterDesk {
     return {
       last: this.last,
       samples: first < 0 ? [] : this.samples.slice(first),
-      values: [...this.known.values()].filter((v) => v.number > number),
+      values: [...this.known.values()].flatMap((of) =>
+        [...of.values()].flatMap(({ value }) => (value && value.number > number ? value : [])),
+      ),
       series: this.series.map(({ state }) => state),
       watched: this.watched.map(({ entry }) => entry),
     };
@@ -268,23 +275,40 @@ export class ParameterDesk {
       onFrames: this.keepFrames,
       onLine: (line: SeriesLine) => {
         state.counts[line.outcome] += 1;
-        lines.push(line);
-        if (line.outcome !== 'not tried') this.note(line);
+        lines.push(line.outcome === 'not tried' ? line : this.note(line));
       },
     };
   }
 
-  private note({ device, parameter, outcome, bytes, ms, problem }: SeriesLine): KnownValue {
+  private note({ device, parameter, outcome, wrote, bytes, ms, problem }: SeriesLine): KnownValue {
     this.last += 1;
     // Entry by entry: copying a line with a spread takes as long as asking for it.
-    const known = { device, parameter, outcome, bytes, ms, problem, number: this.last, at: Date.now() };
-    this.known.set(keyOf(device, parameter), known);
+    const known = {
+      device,
+      parameter,
+      outcome,
+      wrote,
+      bytes,
+      ms,
+      problem,
+      number: this.last,
+      at: Date.now(),
+    };
+    this.of(device, parameter).value = known;
     return known;
   }
 
-  private readonly keepFrames = (device: string, parameter: string, frames: readonly HeardFrame[]): void => {
-    this.frames.set(keyOf(device, parameter), frames);
+  private readonly keepFrames = (device: string, parameter: string, frames: PackedFrames): void => {
+    this.of(device, parameter).frames = frames;
   };
+
+  private of(device: string, parameter: string): Known {
+    let all = this.known.get(device);
+    if (!all) this.known.set(device, (all = new Map<string, Known>()));
+    let known = all.get(parameter);
+    if (!known) all.set(parameter, (known = { frames: noFrames }));
+    return known;
+  }
 
   /** Uses the way to the parameters of a device; it stays open for the next who asks. */
   private async with(device: Device, work: (access: ParameterAccess) => Promise<void>): Promise<void> {
@@ -305,7 +329,7 @@ export class ParameterDesk {
     await work({
       read: (place, size) => open?.read(place, size) ?? opened().then((a) => a.read(place, size)),
       write: (place, value) => open?.write(place, value) ?? opened().then((a) => a.write(place, value)),
-      heard: () => open?.heard?.() ?? [],
+      heard: () => open?.heard?.() ?? noFrames,
       close: () => Promise.resolve(),
     });
   }
@@ -321,7 +345,6 @@ export class ParameterDesk {
 }
 
 const never = new AbortController().signal;
-const keyOf = (device: string, parameter: string) => `${device} ${parameter}`;
 
 /** Whether a device is still reached in the same way, whatever was edited of it. */
 const sameWay = (a: Device, b: Device): boolean =>

@@ -10,7 +10,7 @@ import {
   type WriteStep,
 } from '@fadenkreuz/core';
 import { setTimeout as sleep } from 'node:timers/promises';
-import type { HeardFrame } from '../capture/heardFrames.js';
+import { noFrames, type PackedFrames } from '../capture/heardFrames.js';
 import type { ParameterAccess } from '../protocols/parameterAccess.js';
 
 /** One parameter of a series, as it ended. */
@@ -43,7 +43,7 @@ export interface SeriesOptions {
   /** Called before a write is sent. */
   onTry?: () => void;
   /** Called behind each request with what stood on the wire. */
-  onFrames?: (device: string, parameter: string, frames: readonly HeardFrame[]) => void;
+  onFrames?: (device: string, parameter: string, frames: PackedFrames) => void;
   /** Whether writing is still allowed. */
   mayWrite?: () => boolean;
   /** Pauses before a request is repeated, ms. */
@@ -72,59 +72,64 @@ export async function readSeries(
   options: SeriesOptions,
 ): Promise<void> {
   let lost = false;
-  let answered: Answered | undefined;
+  let line: SeriesLine | undefined;
+  let frames: PackedFrames | undefined;
   const note = () => {
-    if (!answered) return;
-    const { parameter, outcome, bytes, ms, problem, frames } = answered;
-    answered = undefined;
-    options.onLine({
+    if (!line) return;
+    options.onLine(line);
+    if (frames) options.onFrames?.(device.id, line.parameter, frames);
+    line = undefined;
+    frames = undefined;
+  };
+  const ended = (
+    parameter: Parameter,
+    outcome: Outcome,
+    bytes: Uint8Array | null,
+    ms: number,
+    why?: Problem,
+  ) => {
+    line = {
       device: device.id,
       parameter: parameter.id,
       outcome,
       wrote: null,
       bytes: bytes && hexOf(bytes),
       ms,
-      problem,
-    });
-    if (frames) options.onFrames?.(device.id, parameter.id, frames);
+      problem: why?.report() ?? null,
+    };
   };
   for (const parameter of parameters) {
     const place = placeOf(device, parameter);
     const untried = lost || options.signal.aborted;
     if (untried || isProblem(place) || parameter.access === 'write') {
       note();
-      const problem = untried ? null : isProblem(place) ? place : notRead(device, parameter);
-      const outcome = untried ? 'not tried' : 'refused';
-      answered = { parameter, outcome, bytes: null, ms: 0, problem: problem?.report() ?? null, frames: null };
+      if (untried) ended(parameter, 'not tried', null, 0);
+      else ended(parameter, 'refused', null, 0, isProblem(place) ? place : notRead(device, parameter));
       continue;
     }
+    const size = sizeOf(parameter);
     const before = performance.now();
-    const asked = again(() => access.read(place, sizeOf(parameter)), options);
+    const asked = access.read(place, size);
     note();
-    let outcome: Outcome = 'read';
-    let bytes: Uint8Array | null = null;
-    let problem: Problem | null = null;
     try {
-      bytes = await asked;
+      let bytes: Uint8Array;
+      try {
+        bytes = await asked;
+      } catch (error) {
+        bytes = await again(error, () => access.read(place, size), options);
+      }
+      ended(parameter, 'read', bytes, performance.now() - before);
     } catch (error) {
       lost = !isProblem(error);
-      outcome = lost ? 'unknown' : 'refused';
-      problem = isProblem(error) ? error : noAnswer('parameter.noAnswer', device, place, error);
+      const why = isProblem(error) ? error : noAnswer('parameter.noAnswer', device, place, error);
+      ended(parameter, lost ? 'unknown' : 'refused', null, performance.now() - before, why);
     }
-    const ms = performance.now() - before;
-    answered = { parameter, outcome, bytes, ms, problem: problem?.report() ?? null, frames: heard(access) };
+    frames = heard(access);
   }
   note();
 }
 
-/** What came of one parameter, before it is noted. */
-interface Answered extends Pick<SeriesLine, 'outcome' | 'ms' | 'problem'> {
-  parameter: Parameter;
-  bytes: Uint8Array | null;
-  /** Null where nothing was asked. */
-  frames: readonly HeardFrame[] | null;
-}
-const heard = (access: ParameterAccess): readonly HeardFrame[] => access.heard?.() ?? [];
+const heard = (access: ParameterAccess): PackedFrames => access.heard?.() ?? noFrames;
 
 /**
  * Writes parameters of one device in turn and reads each back. A write is never repeated: whoever does not answer it is
@@ -189,10 +194,9 @@ async function writeOne(
     problem: noAnswer('parameter.unknownSince', device, place, error).report(),
   });
   if (once) return unknown(lost);
+  const read = () => access.read(place, sizeOf(parameter));
   try {
-    const bytes = hexOf(
-      await again(() => access.read(place, sizeOf(parameter)), { ...options, signal: never }),
-    );
+    const bytes = hexOf(await read().catch((error) => again(error, read, { ...options, signal: never })));
     return { outcome: bytes === hexOf(value) ? 'written' : 'changed', bytes, problem: null };
   } catch (error) {
     return unknown(lost ?? error);
@@ -202,21 +206,24 @@ async function writeOne(
 /** What has been written is read back, whoever cancels meanwhile. */
 const never = new AbortController().signal;
 
-/** Asks again after a pause while the device is busy or not heard. */
-const again = <T>(ask: () => Promise<T>, { signal, pauses = usualPauses }: SeriesOptions): Promise<T> =>
-  ask().catch(async (error: unknown) => {
-    let last = error;
-    for (const pause of pauses) {
-      if (!maybeLater(last) || signal.aborted) break;
-      await sleep(pause);
-      try {
-        return await ask();
-      } catch (next) {
-        last = next;
-      }
+/** Asks again after a pause while the device is busy or not heard; throws what came last. */
+async function again<T>(
+  first: unknown,
+  ask: () => Promise<T>,
+  { signal, pauses = usualPauses }: SeriesOptions,
+): Promise<T> {
+  let last = first;
+  for (const pause of pauses) {
+    if (!maybeLater(last) || signal.aborted) break;
+    await sleep(pause);
+    try {
+      return await ask();
+    } catch (next) {
+      last = next;
     }
-    throw last;
-  });
+  }
+  throw last;
+}
 
 const placeOf = (device: Device, { place, name }: Parameter): Place | Problem =>
   place ?? new Problem('parameter.noPlace', { device: device.name, parameter: name });

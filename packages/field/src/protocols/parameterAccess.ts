@@ -1,7 +1,7 @@
 import { placeText, Problem, type LinkBase, type ParameterPlace } from '@fadenkreuz/core';
 import type { Refusal } from '@fadenkreuz/core/devices';
 import pLimit from 'p-limit';
-import type { HeardFrame, HeardFrames } from '../capture/heardFrames.js';
+import type { HeardFrames, PackedFrames } from '../capture/heardFrames.js';
 import type { LinkEnds } from './ends.js';
 
 /**
@@ -15,7 +15,7 @@ export interface ParameterAccess {
   read(place: ParameterPlace, size: number): Promise<Uint8Array>;
   write(place: ParameterPlace, value: Uint8Array): Promise<void>;
   /** The messages of the last request, as they stood on the wire; absent where the protocol has none. */
-  heard?(): readonly HeardFrame[];
+  heard?(): PackedFrames;
   close(): Promise<void>;
 }
 
@@ -38,23 +38,28 @@ export function parameterAccess<C extends { closed: boolean; close: () => Promis
   let client: C | undefined;
   let underWay: Promise<void> | undefined;
   const over = () => (underWay = undefined);
+  const begin = <T>(of: C, place: ParameterPlace, request: (client: C) => Promise<T> | undefined) => {
+    frames?.begin();
+    const answer = request(of);
+    if (!answer) throw new Problem('parameter.noWay', { device: device.name, place: placeText(place) });
+    return answer;
+  };
   const ask = <T>(place: ParameterPlace, request: (client: C) => Promise<T> | undefined): Promise<T> => {
-    const begin = async (open: C): Promise<T> => {
-      frames?.begin();
-      const answer = request(open);
-      if (!answer) throw new Problem('parameter.noWay', { device: device.name, place: placeText(place) });
-      return answer;
-    };
     // Where nothing is under way it leaves at once; whoever comes meanwhile stands in the queue.
     if (!underWay && inTurn.activeCount + inTurn.pendingCount === 0 && client && !client.closed) {
-      const answer = begin(client);
-      underWay = answer.then(over, over);
-      return answer;
+      try {
+        const answer = begin(client, place, request);
+        // Heard of before whoever asks next, without holding the answer up.
+        underWay = answer.then(over, over);
+        return answer;
+      } catch (error) {
+        return Promise.reject(error);
+      }
     }
     return inTurn(async () => {
       await underWay;
       if (!client || client.closed) client = await open();
-      return begin(client);
+      return begin(client, place, request);
     });
   };
   return {

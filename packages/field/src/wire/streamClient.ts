@@ -27,6 +27,7 @@ export interface StreamClientOptions<F> {
 export type CutOff = () => boolean;
 
 interface Waiting<F> {
+  key: number;
   due: number;
   read: (frame: F) => unknown;
   /** Takes what `read` has made. */
@@ -64,7 +65,8 @@ async function wayBack(cut: CutOff, limitMs: number): Promise<void> {
 export class StreamClient<F> {
   /** The begin of a message whose rest has not come. */
   private held = nothing;
-  private readonly waiting = new Map<number, Waiting<F>>();
+  /** Oldest first; hardly ever more than a few. */
+  private readonly waiting: Waiting<F>[] = [];
   private watch: NodeJS.Timeout | undefined;
   private readonly batch: Uint8Array[] = [];
   private reason = 'the device ended the TCP connection';
@@ -82,8 +84,7 @@ export class StreamClient<F> {
       this.closed = true;
       clearTimeout(this.watch);
       this.tap.closed();
-      for (const { reject } of this.waiting.values()) reject(new Error(this.reason));
-      this.waiting.clear();
+      for (const { reject } of this.waiting.splice(0)) reject(new Error(this.reason));
     });
   }
 
@@ -123,7 +124,7 @@ export class StreamClient<F> {
   ask<T>(key: number, question: Uint8Array, read: (frame: F) => T): Promise<T> {
     if (this.closed) return Promise.reject(new Error('the connection is closed'));
     return new Promise<T>((resolve, reject) => {
-      this.waiting.set(key, { due: attended() + this.options.answerLimitMs, read, resolve, reject });
+      this.waiting.push({ key, due: attended() + this.options.answerLimitMs, read, resolve, reject });
       if (!this.watch) this.arrange();
       this.send(question);
     });
@@ -135,7 +136,7 @@ export class StreamClient<F> {
     this.tap.sent(message);
     const { batch } = this;
     // A single question leaves at once; those of one turn leave together.
-    if (batch.length === 0 && this.waiting.size <= 1) {
+    if (batch.length === 0 && this.waiting.length <= 1) {
       this.socket.write(message);
       return;
     }
@@ -162,17 +163,14 @@ export class StreamClient<F> {
   private arrange(): void {
     clearTimeout(this.watch);
     this.watch = undefined;
-    const oldest = this.waiting.values().next().value;
+    const [oldest] = this.waiting;
     if (oldest) this.watch = setTimeout(() => this.expire(), Math.max(1, oldest.due - attended()));
   }
 
   private expire(): void {
     const now = attended();
-    for (const [key, { due, reject }] of this.waiting) {
-      if (due > now) break;
-      this.waiting.delete(key);
-      reject(new NoAnswer(this.options.answerLimitMs));
-    }
+    while (this.waiting.length > 0 && this.waiting[0]!.due <= now)
+      this.waiting.shift()!.reject(new NoAnswer(this.options.answerLimitMs));
     this.arrange();
   }
 
@@ -194,10 +192,12 @@ export class StreamClient<F> {
 
   private answer(frame: F): void {
     const key = this.options.keyOf(frame);
-    const waiting = this.waiting.get(key);
+    const at = this.waiting[0]?.key === key ? 0 : this.waiting.findIndex((w) => w.key === key);
     // An answer that comes too late belongs to no question.
-    if (!waiting) return;
-    this.waiting.delete(key);
+    if (at < 0) return;
+    const waiting = this.waiting[at]!;
+    if (at === 0) this.waiting.shift();
+    else this.waiting.splice(at, 1);
     try {
       waiting.resolve(waiting.read(frame) as never);
     } catch (error) {

@@ -54,6 +54,18 @@ describe('encapsulation', () => {
     );
   });
 
+  test('a frame that is sent again is what a new one would be, and the first one stays', () => {
+    const made = (session: number, contextLow: number) =>
+      enip.encodeMessageFrame(
+        enip.messageFrame({ command: enip.commands.sendRRData, session, contextLow, contextHigh: 0 }),
+        (to) => to.put(Uint8Array.of(0x0e, 3, 0x20, 1, 0x24, 1, 0x30, 7)),
+      );
+    const first = made(0, 0);
+    const again = enip.frameAgain(first, 0xfedcba98, 0x89abcdef, (count) => new Uint8Array(count));
+    expect(text(again)).toBe(text(made(0xfedcba98, 0x89abcdef)));
+    expect(text(first)).toBe(text(made(0, 0)));
+  });
+
   test('a stream may bring frames in any pieces', () => {
     const two = hex(`${registerRequest} ${registerRequest}`);
     for (let cut = 0; cut <= two.length; cut += 1) {

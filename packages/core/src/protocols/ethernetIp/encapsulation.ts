@@ -38,6 +38,8 @@ export const encapsulationStatus = {
 
 /** Command, length, session, status, context, options: in a fixed place each (Vol. 2, 2-3.1). */
 const headerBytes = 24;
+const sessionAt = 4;
+const contextAt = 12;
 const nothing = new Uint8Array();
 
 export interface EncapsulationFrame {
@@ -235,6 +237,22 @@ export const encodeMessageFrame = (
     }
     to.patchU16(2, to.written - headerBytes);
   }, allocate);
+
+/** A copy of a message frame, to be sent in another session and with another context (Vol. 2, 2-3.1). */
+export function frameAgain(
+  frame: Uint8Array,
+  session: number,
+  contextLow: number,
+  allocate: Allocate,
+): Uint8Array {
+  const own = allocate(frame.length);
+  for (let i = 0; i < frame.length; i += 1) own[i] = frame[i]!;
+  for (let i = 0; i < 4; i += 1) {
+    own[sessionAt + i] = session >>> (8 * i);
+    own[contextAt + i] = contextLow >>> (8 * i);
+  }
+  return own;
+}
 
 /** Body of RegisterSession: protocol version 1, no options (Vol. 2, 2-4.4). */
 export const registerSession = struct({ version: u16, options: u16 });

@@ -101,12 +101,12 @@ const noWords: number[] = [];
 export const decodeResponse = (message: Uint8Array): RouterResponse =>
   readResponse(new Reader(message, 'CIP response'));
 
-/** The same from a part of a message, up to its end. */
-export function readResponse(r: Reader): RouterResponse {
+/** The same from a part of a message, up to its end; with data of their own where the message will not stay. */
+export function readResponse(r: Reader, copied = false): RouterResponse {
   const service = r.u8() & ~replyBit;
   r.u8();
   const status = r.u8();
   const words = r.u8();
   const extended = words === 0 ? noWords : Array.from({ length: words }, () => r.u16());
-  return { service, status, extended, data: r.rest() };
+  return { service, status, extended, data: copied ? r.restCopied() : r.rest() };
 }

@@ -114,22 +114,22 @@ export class ExplicitClient {
     return this.ask(request, beside === undefined ? unconnectedResponse : withItem(beside));
   }
 
-  /** The same where `read` makes the answer of its frame, without a turn of its own. */
-  requestWith<T>(request: RouterRequest, read: (response: RouterResponse) => T): Promise<T> {
-    return this.ask(request, (frame) => read(unconnectedResponse(frame)));
+  /** The same with a request that was made before, where `read` makes the answer of its frame. */
+  requestMade<T>({ frame }: MadeRequest, read: (response: RouterResponse) => T): Promise<T> {
+    const key = this.nextContext();
+    return this.stream.ask(key, enip.frameAgain(frame, this.session, key, allocate), (answer) =>
+      read(unconnectedResponse(answer)),
+    );
   }
 
   private ask<T>(request: RouterRequest, read: (frame: enip.EncapsulationFrame) => T): Promise<T> {
-    // The context comes back unchanged and tells which request an answer belongs to.
-    const key = (this.lastContext = (this.lastContext + 1) >>> 0);
-    const head = enip.messageFrame({
-      command: commands.sendRRData,
-      session: this.session,
-      contextLow: key,
-      contextHigh: 0,
-    });
-    const frame = enip.encodeMessageFrame(head, (to) => writeRequest(to, request), allocate);
-    return this.stream.ask(key, frame, read);
+    const key = this.nextContext();
+    return this.stream.ask(key, unconnectedFrame(request, this.session, key), read);
+  }
+
+  /** The context comes back unchanged and tells which request an answer belongs to. */
+  private nextContext(): number {
+    return (this.lastContext = (this.lastContext + 1) >>> 0);
   }
 
   /** Opens a class 3 connection to the Message Router; `rpiUs` × 4 is how long the device waits for a request. */
@@ -208,15 +208,29 @@ export class ExplicitClient {
   }
 }
 
+/** A request that is sent more than once: its bytes, whatever the session. */
+export interface MadeRequest {
+  frame: Uint8Array;
+}
+export const madeRequest = (request: RouterRequest): MadeRequest => ({
+  frame: unconnectedFrame(request, 0, 0),
+});
+
+/** A whole SendRRData frame. */
+const unconnectedFrame = (request: RouterRequest, session: number, contextLow: number): Uint8Array =>
+  enip.encodeMessageFrame(
+    enip.messageFrame({ command: commands.sendRRData, session, contextLow, contextHigh: 0 }),
+    (to) => writeRequest(to, request),
+    allocate,
+  );
+
 function responseIn(answer: enip.EncapsulationFrame, item: number, sequenceBytes: number): RouterResponse {
   if (answer.status !== 0) throw new Error(`encapsulation status ${answer.status}`);
   const message = enip.itemIn(answer.data, item);
   if (!message) throw new Error('the answer carries no message');
   message.skip(sequenceBytes);
-  const response = readResponse(message);
   // The frame is gone when the next one comes.
-  if (response.data.length > 0) response.data = response.data.slice();
-  return response;
+  return readResponse(message, true);
 }
 const unconnectedResponse = (answer: enip.EncapsulationFrame) =>
   responseIn(answer, itemTypes.unconnectedData, 0);

@@ -12,7 +12,7 @@ import { HeardFrames } from '../../capture/heardFrames.js';
 import type { LinkEnds } from '../ends.js';
 import { parameterAccess, refused, type ParameterAccess } from '../parameterAccess.js';
 import type { LinkContext } from '../runningLink.js';
-import { clientOptions, ExplicitClient } from './explicitClient.js';
+import { clientOptions, ExplicitClient, madeRequest, type MadeRequest } from './explicitClient.js';
 
 /**
  * Parameters as attributes of objects: Get_ and Set_Attribute_Single (CIP Vol. 1, appendix A-4), unconnected; those of
@@ -23,8 +23,18 @@ export function ethernetIpParameters(
   { tap, reach }: Pick<LinkContext, 'tap' | 'reach'>,
 ): ParameterAccess {
   const ports = ends.device.description.portRules?.requests ?? null;
-  const ask = (client: ExplicitClient, place: ParameterPlace, request: RouterRequest) =>
-    client.requestWith(request, ({ status, extended, data }) => {
+  // A place is read again and again.
+  const reads = new WeakMap<ParameterPlace, MadeRequest>();
+  const readOf = (place: ParameterPlace): MadeRequest | undefined => {
+    const made = reads.get(place);
+    if (made) return made;
+    const request = requestFor(place, ports);
+    if (!request) return undefined;
+    reads.set(place, madeRequest(request));
+    return reads.get(place);
+  };
+  const ask = (client: ExplicitClient, place: ParameterPlace, request: MadeRequest) =>
+    client.requestMade(request, ({ status, extended, data }) => {
       if (status === 0) return data;
       // What the device at a port says stands behind the status of the master.
       const [error] = extended;
@@ -40,12 +50,12 @@ export function ethernetIpParameters(
     frames,
     open: () => ExplicitClient.open({ ...clientOptions(ends), tap: frames, reach }),
     read: (client, place) => {
-      const request = requestFor(place, ports);
+      const request = readOf(place);
       return request && ask(client, place, request);
     },
     write: (client, place, value) => {
       const request = requestFor(place, ports, value);
-      return request && ask(client, place, request).then(() => undefined);
+      return request && ask(client, place, madeRequest(request)).then(() => undefined);
     },
   });
 }
