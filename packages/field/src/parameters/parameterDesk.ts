@@ -45,7 +45,7 @@ export interface ParameterNews {
 
 /** What is kept of a parameter: how its last request ended, and the messages of that request. */
 interface Known {
-  value?: KnownValue;
+  value: KnownValue;
   frames: PackedFrames;
 }
 
@@ -95,7 +95,7 @@ export class ParameterDesk {
   rolesOf(device: Device): ReadonlyMap<string, string> {
     const read = new Map<string, string>();
     for (const { id, role } of device.description.parameters) {
-      const bytes = role && this.known.get(device.id)?.get(id)?.value?.bytes;
+      const bytes = role && this.known.get(device.id)?.get(id)?.value.bytes;
       if (bytes) read.set(id, bytes);
     }
     return read;
@@ -146,10 +146,10 @@ export class ParameterDesk {
         const own = {
           ...options,
           onTry: () => journal?.tries(kept, n),
-          onLine: (line: SeriesLine) => {
+          onLine: (line: SeriesLine, frames: PackedFrames) => {
             journal?.ended(kept, n, line.outcome);
             n += 1;
-            onLine(line);
+            onLine(line, frames);
           },
         };
         return () => this.with(request.device, (access) => writeSeries(request, access, own));
@@ -187,9 +187,8 @@ export class ParameterDesk {
           readSeries({ device, parameters: [parameter] }, access, {
             signal: never,
             pauses: [],
-            onFrames: this.keepFrames,
-            onLine: (line) => {
-              const known = this.note(line);
+            onLine: (line, frames) => {
+              const known = this.note(line, frames);
               this.samples.push(known);
               if (this.samples.length > keptSamples) this.samples.splice(0, keptSamples / 10);
             },
@@ -215,7 +214,7 @@ export class ParameterDesk {
       last: this.last,
       samples: first < 0 ? [] : this.samples.slice(first),
       values: [...this.known.values()].flatMap((of) =>
-        [...of.values()].flatMap(({ value }) => (value && value.number > number ? value : [])),
+        [...of.values()].flatMap(({ value }) => (value.number > number ? value : [])),
       ),
       series: this.series.map(({ state }) => state),
       watched: this.watched.map(({ entry }) => entry),
@@ -272,15 +271,15 @@ export class ParameterDesk {
     return {
       signal: abort.signal,
       mayWrite: this.options.mayWrite,
-      onFrames: this.keepFrames,
-      onLine: (line: SeriesLine) => {
+      onLine: (line: SeriesLine, frames: PackedFrames) => {
         state.counts[line.outcome] += 1;
-        lines.push(line.outcome === 'not tried' ? line : this.note(line));
+        lines.push(line.outcome === 'not tried' ? line : this.note(line, frames));
       },
     };
   }
 
-  private note({ device, parameter, outcome, wrote, bytes, ms, problem }: SeriesLine): KnownValue {
+  private note(line: SeriesLine, frames: PackedFrames): KnownValue {
+    const { device, parameter, outcome, wrote, bytes, ms, problem } = line;
     this.last += 1;
     // Entry by entry: copying a line with a spread takes as long as asking for it.
     const known = {
@@ -294,19 +293,15 @@ export class ParameterDesk {
       number: this.last,
       at: Date.now(),
     };
-    this.of(device, parameter).value = known;
-    return known;
-  }
-
-  private readonly keepFrames = (device: string, parameter: string, frames: PackedFrames): void => {
-    this.of(device, parameter).frames = frames;
-  };
-
-  private of(device: string, parameter: string): Known {
     let all = this.known.get(device);
     if (!all) this.known.set(device, (all = new Map<string, Known>()));
-    let known = all.get(parameter);
-    if (!known) all.set(parameter, (known = { frames: noFrames }));
+    const kept = all.get(parameter);
+    if (!kept) all.set(parameter, { value: known, frames });
+    else {
+      kept.value = known;
+      // One that was refused unasked leaves those of its last request.
+      if (frames.length > 0) kept.frames = frames;
+    }
     return known;
   }
 

@@ -189,8 +189,8 @@ describe('a series of writes', () => {
     expect(refused.said()).toEqual(['p1 refused', 'p2 not tried', 'p1 not tried']);
     const cancelled = begun();
     const { onLine } = cancelled.options;
-    cancelled.options.onLine = (line) => {
-      onLine(line);
+    cancelled.options.onLine = (line, frames) => {
+      onLine(line, frames);
       cancelled.abort.abort();
     };
     await writeSeries({ device, steps }, cancelled.fake, cancelled.options);
@@ -201,9 +201,9 @@ describe('a series of writes', () => {
     let allowed = true;
     const { fake, options, said } = begun({ mayWrite: () => allowed });
     const { onLine } = options;
-    options.onLine = (line) => {
+    options.onLine = (line, frames) => {
       allowed = false;
-      onLine(line);
+      onLine(line, frames);
     };
     await writeSeries({ device, steps: [step(1, '00 64'), step(2, '00 64')] }, fake, options);
     expect(said()).toEqual(['p1 written 00 64', 'p2 not tried']);

@@ -38,12 +38,10 @@ export interface Writes {
 
 export interface SeriesOptions {
   signal: AbortSignal;
-  /** Called with each line as it ends. */
-  onLine: (line: SeriesLine) => void;
+  /** Called with each line as it ends, and what stood on the wire for it; nothing where nothing was asked. */
+  onLine: (line: SeriesLine, frames: PackedFrames) => void;
   /** Called before a write is sent. */
   onTry?: () => void;
-  /** Called behind each request with what stood on the wire. */
-  onFrames?: (device: string, parameter: string, frames: PackedFrames) => void;
   /** Whether writing is still allowed. */
   mayWrite?: () => boolean;
   /** Pauses before a request is repeated, ms. */
@@ -73,13 +71,11 @@ export async function readSeries(
 ): Promise<void> {
   let lost = false;
   let line: SeriesLine | undefined;
-  let frames: PackedFrames | undefined;
+  let frames = noFrames;
   const note = () => {
-    if (!line) return;
-    options.onLine(line);
-    if (frames) options.onFrames?.(device.id, line.parameter, frames);
+    if (line) options.onLine(line, frames);
     line = undefined;
-    frames = undefined;
+    frames = noFrames;
   };
   const ended = (
     parameter: Parameter,
@@ -116,7 +112,7 @@ export async function readSeries(
       try {
         bytes = await asked;
       } catch (error) {
-        bytes = await again(error, () => access.read(place, size), options);
+        bytes = await readAgain(error, access, place, size, options);
       }
       ended(parameter, 'read', bytes, performance.now() - before);
     } catch (error) {
@@ -144,8 +140,8 @@ export async function writeSeries(
   for (const step of steps) {
     const parameter = device.description.parameters.find((p) => p.id === step.parameter);
     const line = { device: device.id, parameter: step.parameter, wrote: step.bytes };
-    const end = (outcome: Outcome, more: Partial<SeriesLine> = {}) =>
-      options.onLine({ ...line, outcome, bytes: null, ms: 0, problem: null, ...more });
+    const end = (outcome: Outcome, more: Partial<SeriesLine> = {}, frames = noFrames) =>
+      options.onLine({ ...line, outcome, bytes: null, ms: 0, problem: null, ...more }, frames);
     if (options.signal.aborted || stopped || options.mayWrite?.() === false) {
       // What was opened by a key is locked again, also when somebody cancels.
       if (step.why !== 'lock' || stopped || options.mayWrite?.() === false) {
@@ -162,8 +158,7 @@ export async function writeSeries(
     const value = bytesOfHex(step.bytes);
     options.onTry?.();
     const ended = await writeOne(device, parameter, place, value, access, options);
-    options.onFrames?.(device.id, parameter.id, heard(access));
-    end(ended.outcome, { ...ended, ms: performance.now() - before });
+    end(ended.outcome, { ...ended, ms: performance.now() - before }, heard(access));
     // Without its key nothing behind it is taken; without a device neither.
     stopped = ended.outcome === 'unknown' || (step.why === 'key' && ended.outcome === 'refused');
   }
@@ -194,9 +189,12 @@ async function writeOne(
     problem: noAnswer('parameter.unknownSince', device, place, error).report(),
   });
   if (once) return unknown(lost);
-  const read = () => access.read(place, sizeOf(parameter));
+  const size = sizeOf(parameter);
   try {
-    const bytes = hexOf(await read().catch((error) => again(error, read, { ...options, signal: never })));
+    const answer = await access
+      .read(place, size)
+      .catch((error) => readAgain(error, access, place, size, { ...options, signal: never }));
+    const bytes = hexOf(answer);
     return { outcome: bytes === hexOf(value) ? 'written' : 'changed', bytes, problem: null };
   } catch (error) {
     return unknown(lost ?? error);
@@ -206,18 +204,20 @@ async function writeOne(
 /** What has been written is read back, whoever cancels meanwhile. */
 const never = new AbortController().signal;
 
-/** Asks again after a pause while the device is busy or not heard; throws what came last. */
-async function again<T>(
+/** Reads again after a pause while the device is busy or not heard; throws what came last. */
+async function readAgain(
   first: unknown,
-  ask: () => Promise<T>,
+  access: ParameterAccess,
+  place: Place,
+  size: number,
   { signal, pauses = usualPauses }: SeriesOptions,
-): Promise<T> {
+): Promise<Uint8Array> {
   let last = first;
   for (const pause of pauses) {
     if (!maybeLater(last) || signal.aborted) break;
     await sleep(pause);
     try {
-      return await ask();
+      return await access.read(place, size);
     } catch (next) {
       last = next;
     }

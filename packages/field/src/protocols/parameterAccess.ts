@@ -38,17 +38,18 @@ export function parameterAccess<C extends { closed: boolean; close: () => Promis
   let client: C | undefined;
   let underWay: Promise<void> | undefined;
   const over = () => (underWay = undefined);
-  const begin = <T>(of: C, place: ParameterPlace, request: (client: C) => Promise<T> | undefined) => {
+  type Request<T, A> = (client: C, place: ParameterPlace, argument: A) => Promise<T> | undefined;
+  const begin = <T, A>(of: C, request: Request<T, A>, place: ParameterPlace, argument: A): Promise<T> => {
     frames?.begin();
-    const answer = request(of);
+    const answer = request(of, place, argument);
     if (!answer) throw new Problem('parameter.noWay', { device: device.name, place: placeText(place) });
     return answer;
   };
-  const ask = <T>(place: ParameterPlace, request: (client: C) => Promise<T> | undefined): Promise<T> => {
+  const ask = <T, A>(request: Request<T, A>, place: ParameterPlace, argument: A): Promise<T> => {
     // Where nothing is under way it leaves at once; whoever comes meanwhile stands in the queue.
     if (!underWay && inTurn.activeCount + inTurn.pendingCount === 0 && client && !client.closed) {
       try {
-        const answer = begin(client, place, request);
+        const answer = begin(client, request, place, argument);
         // Heard of before whoever asks next, without holding the answer up.
         underWay = answer.then(over, over);
         return answer;
@@ -59,12 +60,12 @@ export function parameterAccess<C extends { closed: boolean; close: () => Promis
     return inTurn(async () => {
       await underWay;
       if (!client || client.closed) client = await open();
-      return begin(client, place, request);
+      return begin(client, request, place, argument);
     });
   };
   return {
-    read: (place, size) => ask(place, (of) => read(of, place, size)),
-    write: (place, value) => ask(place, (of) => write(of, place, value)),
+    read: (place, size) => ask(read, place, size),
+    write: (place, value) => ask(write, place, value),
     ...(frames ? { heard: () => frames.last } : {}),
     close: async () => {
       inTurn.clearQueue();

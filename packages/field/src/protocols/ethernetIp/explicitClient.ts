@@ -114,12 +114,10 @@ export class ExplicitClient {
     return this.ask(request, beside === undefined ? unconnectedResponse : withItem(beside));
   }
 
-  /** The same with a request that was made before, where `read` makes the answer of its frame. */
-  requestMade<T>({ frame }: MadeRequest, read: (response: RouterResponse) => T): Promise<T> {
+  /** The same with a request that was made before; `read` makes the answer of the frame that comes. */
+  requestMade<T>({ frame }: MadeRequest, read: (answer: enip.EncapsulationFrame) => T): Promise<T> {
     const key = this.nextContext();
-    return this.stream.ask(key, enip.frameAgain(frame, this.session, key, allocate), (answer) =>
-      read(unconnectedResponse(answer)),
-    );
+    return this.stream.ask(key, enip.frameAgain(frame, this.session, key, allocate), read);
   }
 
   private ask<T>(request: RouterRequest, read: (frame: enip.EncapsulationFrame) => T): Promise<T> {
@@ -232,7 +230,8 @@ function responseIn(answer: enip.EncapsulationFrame, item: number, sequenceBytes
   // The frame is gone when the next one comes.
   return readResponse(message, true);
 }
-const unconnectedResponse = (answer: enip.EncapsulationFrame) =>
+/** The response in the answer to an unconnected request. Throws where there is none. */
+export const unconnectedResponse = (answer: enip.EncapsulationFrame): RouterResponse =>
   responseIn(answer, itemTypes.unconnectedData, 0);
 const connectedResponse = (answer: enip.EncapsulationFrame) => responseIn(answer, itemTypes.connectedData, 2);
 const withItem = (type: number) => (answer: enip.EncapsulationFrame) => ({

@@ -12,7 +12,13 @@ import { HeardFrames } from '../../capture/heardFrames.js';
 import type { LinkEnds } from '../ends.js';
 import { parameterAccess, refused, type ParameterAccess } from '../parameterAccess.js';
 import type { LinkContext } from '../runningLink.js';
-import { clientOptions, ExplicitClient, madeRequest, type MadeRequest } from './explicitClient.js';
+import {
+  clientOptions,
+  ExplicitClient,
+  madeRequest,
+  unconnectedResponse,
+  type MadeRequest,
+} from './explicitClient.js';
 
 /**
  * Parameters as attributes of objects: Get_ and Set_Attribute_Single (CIP Vol. 1, appendix A-4), unconnected; those of
@@ -34,7 +40,8 @@ export function ethernetIpParameters(
     return reads.get(place);
   };
   const ask = (client: ExplicitClient, place: ParameterPlace, request: MadeRequest) =>
-    client.requestMade(request, ({ status, extended, data }) => {
+    client.requestMade(request, (answer) => {
+      const { status, extended, data } = unconnectedResponse(answer);
       if (status === 0) return data;
       // What the device at a port says stands behind the status of the master.
       const [error] = extended;
