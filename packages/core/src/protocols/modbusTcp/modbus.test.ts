@@ -186,12 +186,18 @@ function memory(): ModbusMemory & { registers: number[]; coils: boolean[] } {
     coils,
     readBits: (_kind, start, count) => cut(coils, start, count),
     readRegisters: (_kind, start, count) => cut(registers, start, count),
-    writeBits: (start, values) =>
-      cut(coils, start, values.length) !== undefined &&
-      (coils.splice(start - 100, values.length, ...values), true),
-    writeRegisters: (start, values) =>
-      cut(registers, start, values.length) !== undefined &&
-      (registers.splice(start - 100, values.length, ...values), true),
+    writeBits: (start, values) => {
+      if (!cut(coils, start, values.length)) return 'absent';
+      coils.splice(start - 100, values.length, ...values);
+      return undefined;
+    },
+    writeRegisters: (start, values) => {
+      if (!cut(registers, start, values.length)) return 'absent';
+      if (values.includes(0xffff)) return 'range';
+      if (values.includes(0xfffe)) return 'state';
+      registers.splice(start - 100, values.length, ...values);
+      return undefined;
+    },
     identification: [
       { id: 0, text: 'Gratweg' },
       { id: 1, text: 'GP2' },
@@ -213,6 +219,8 @@ describe('a server', () => {
     ['past the last', '03 0064 0021', '8302'],
     ['past 65535', '03 FFFF 0002', '8302'],
     ['a coil that is half on', '05 0064 FF01', '8503'],
+    ['a value outside its limits (common practice)', '06 0064 FFFF', '8603'],
+    ['a value that its state does not allow', '10 0064 0001 02 FFFE', '9004'],
     ['fewer registers than announced', '10 0064 0002 02 0001', '9003'],
     ['a question that is cut off', '03 00', '8303'],
     ['nothing at all', '', '8001'],

@@ -222,7 +222,9 @@ export function exceptionWords(exception: number): { meaning: string; cure: stri
     case exceptions.illegalAddress:
       return {
         meaning: 'it has no such registers, or not so many in a row',
-        cure: 'Compare start and count with the manual; the manual may count from 1, or from 40001.',
+        cure:
+          'Compare start and count with the manual, which may count from 1, or from 40001; ' +
+          'some registers can only be read.',
       };
     case exceptions.illegalValue:
       return {
@@ -240,7 +242,7 @@ export function exceptionWords(exception: number): { meaning: string; cure: stri
     default:
       return {
         meaning: 'it failed while it worked on the question',
-        cure: 'Look at the device’s own diagnosis.',
+        cure: 'Look at the device’s own diagnosis; some values are taken only while it stands still, or behind a key.',
       };
   }
 }

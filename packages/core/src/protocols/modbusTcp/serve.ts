@@ -1,4 +1,6 @@
+import type { Refusal } from '../../devices/refusal.js';
 import { Problem } from '../../messages/problem.js';
+import { exceptionOf } from './refusals.js';
 import {
   decodeAsk,
   encodeAnswer,
@@ -11,30 +13,32 @@ import {
   type IdentificationObject,
 } from './pdu.js';
 
-/** What a Modbus server serves. Each access says undefined or false where the device has no such place. */
+/** What a Modbus server serves. A read says undefined where the device has no such place, a write why it is refused. */
 export interface ModbusMemory {
   readBits(kind: 'coils' | 'inputs', start: number, count: number): boolean[] | undefined;
   readRegisters(kind: 'holding' | 'inputs', start: number, count: number): number[] | undefined;
-  writeBits(start: number, bits: readonly boolean[]): boolean;
-  /** False when there is no such place; a value that the device does not take is thrown as a Problem. */
-  writeRegisters(start: number, registers: readonly number[]): boolean;
+  writeBits(start: number, bits: readonly boolean[]): Refusal | undefined;
+  writeRegisters(start: number, registers: readonly number[]): Refusal | undefined;
   /** Basic objects 0 to 2 (vendor, product code, revision), and more where there are some. */
   identification: readonly IdentificationObject[];
 }
 
 /** Thrown inside, sent as an exception. */
-class Refusal extends Error {
+class Exception extends Error {
   constructor(readonly exception: number) {
     super(`exception ${exception}`);
   }
 }
 
 const refuseUnless = (condition: boolean, exception: number): void => {
-  if (!condition) throw new Refusal(exception);
+  if (!condition) throw new Exception(exception);
 };
 function found<T>(value: T | undefined): T {
-  if (value === undefined) throw new Refusal(exceptions.illegalAddress);
+  if (value === undefined) throw new Exception(exceptions.illegalAddress);
   return value;
+}
+function taken(refusal: Refusal | undefined): void {
+  if (refusal) throw new Exception(exceptionOf(refusal));
 }
 const between = (count: number, maximum: number) =>
   refuseUnless(count >= 1 && count <= maximum, exceptions.illegalValue);
@@ -51,7 +55,7 @@ export function serve(memory: ModbusMemory, pdu: Uint8Array): Uint8Array {
   try {
     return answerTo(memory, pdu);
   } catch (error) {
-    if (error instanceof Refusal) return encodeException(code, error.exception);
+    if (error instanceof Exception) return encodeException(code, error.exception);
     if (error instanceof Problem) return encodeException(code, exceptions.illegalValue);
     return encodeException(code, exceptions.deviceFailure);
   }
@@ -78,12 +82,12 @@ function answerTo(memory: ModbusMemory, pdu: Uint8Array): Uint8Array {
     }
     case 'writeCoil': {
       const { start, on } = decodeAsk(name, pdu);
-      refuseUnless(memory.writeBits(start, [on]), exceptions.illegalAddress);
+      taken(memory.writeBits(start, [on]));
       return encodeAnswer(name, { start, on });
     }
     case 'writeRegister': {
       const { start, value } = decodeAsk(name, pdu);
-      refuseUnless(memory.writeRegisters(start, [value]), exceptions.illegalAddress);
+      taken(memory.writeRegisters(start, [value]));
       return encodeAnswer(name, { start, value });
     }
     case 'writeCoils': {
@@ -91,7 +95,7 @@ function answerTo(memory: ModbusMemory, pdu: Uint8Array): Uint8Array {
       between(count, limits.writeBits);
       refuseUnless(bits.length === Math.ceil(count / 8) * 8, exceptions.illegalValue);
       inside(start, count);
-      refuseUnless(memory.writeBits(start, bits.slice(0, count)), exceptions.illegalAddress);
+      taken(memory.writeBits(start, bits.slice(0, count)));
       return encodeAnswer(name, { start, count });
     }
     case 'writeRegisters': {
@@ -99,7 +103,7 @@ function answerTo(memory: ModbusMemory, pdu: Uint8Array): Uint8Array {
       between(count, limits.writeRegisters);
       refuseUnless(registers.length === count, exceptions.illegalValue);
       inside(start, count);
-      refuseUnless(memory.writeRegisters(start, registers), exceptions.illegalAddress);
+      taken(memory.writeRegisters(start, registers));
       return encodeAnswer(name, { start, count });
     }
     case 'maskWriteRegister': {
@@ -107,7 +111,7 @@ function answerTo(memory: ModbusMemory, pdu: Uint8Array): Uint8Array {
       const [value] = found(memory.readRegisters('holding', start, 1));
       // Result = (value AND and) OR (or AND NOT and), clause 6.16.
       const masked = (value! & and) | (or & ~and & 0xffff);
-      refuseUnless(memory.writeRegisters(start, [masked]), exceptions.illegalAddress);
+      taken(memory.writeRegisters(start, [masked]));
       return encodeAnswer(name, { start, and, or });
     }
     case 'exchangeRegisters': {
@@ -119,13 +123,13 @@ function answerTo(memory: ModbusMemory, pdu: Uint8Array): Uint8Array {
       inside(writeStart, writeCount);
       // What is to be read must be there before anything is written; the write comes first (clause 6.17).
       found(memory.readRegisters('holding', start, count));
-      refuseUnless(memory.writeRegisters(writeStart, registers), exceptions.illegalAddress);
+      taken(memory.writeRegisters(writeStart, registers));
       return encodeAnswer(name, { registers: found(memory.readRegisters('holding', start, count)) });
     }
     case 'readIdentification':
       return identificationAnswer(memory, pdu);
     case undefined:
-      throw new Refusal(exceptions.illegalFunction);
+      throw new Exception(exceptions.illegalFunction);
   }
 }
 
@@ -153,7 +157,7 @@ function identificationAnswer({ identification }: ModbusMemory, pdu: Uint8Array)
     return answer([found(single)], 0);
   }
   const last = lastOfCategory[category];
-  if (last === undefined) throw new Refusal(exceptions.illegalValue);
+  if (last === undefined) throw new Exception(exceptions.illegalValue);
   const inCategory = [...identification].filter((o) => o.id <= last).sort((a, b) => a.id - b.id);
   // An object that is not there starts the stream from the beginning (clause 6.21).
   const from = inCategory.findIndex((o) => o.id === object);

@@ -28,14 +28,14 @@ class Memory implements ModbusMemory {
     return this.inside(start, count) ? own : undefined;
   }
   writeBits(start: number, bits: readonly boolean[]) {
-    if (!this.inside(start, bits.length)) return false;
+    if (!this.inside(start, bits.length)) return 'absent';
     this.coils.splice(start, bits.length, ...bits);
-    return true;
+    return undefined;
   }
   writeRegisters(start: number, registers: readonly number[]) {
-    if (!this.inside(start, registers.length)) return false;
+    if (!this.inside(start, registers.length)) return 'absent';
     this.registers.splice(start, registers.length, ...registers);
-    return true;
+    return undefined;
   }
 }
 

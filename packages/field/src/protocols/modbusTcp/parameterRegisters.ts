@@ -1,4 +1,4 @@
-import type { DescribedParameter, RegisterTable } from '@fadenkreuz/core/devices';
+import type { DescribedParameter, Refusal, RegisterTable } from '@fadenkreuz/core/devices';
 
 /** A register of a parameter: which of its registers it is. */
 interface Cell {
@@ -30,12 +30,17 @@ export class ParameterRegisters {
     return registers;
   }
 
-  /** Whether all of them are taken: whole parameters, or single registers of them, none refused. */
-  write(start: number, registers: readonly number[]): boolean {
+  /** Whether a holding register is a parameter's. */
+  holds(start: number): boolean {
+    return this.cells.has(`holding ${start}`);
+  }
+
+  /** Takes whole parameters, or single registers of them: all, or none, and why not. */
+  write(start: number, registers: readonly number[]): Refusal | undefined {
     const drafts = new Map<DescribedParameter, Uint8Array>();
     for (const [i, register] of registers.entries()) {
       const cell = this.cells.get(`holding ${start + i}`);
-      if (!cell) return false;
+      if (!cell) return 'absent';
       const draft = drafts.get(cell.described) ?? cell.described.bytes.slice();
       drafts.set(cell.described, draft);
       // A single byte stands in the low half of its register.
@@ -47,9 +52,10 @@ export class ParameterRegisters {
     }
     // Nothing is changed unless all can be.
     const before = [...drafts.keys()].map((described) => [described, described.bytes.slice()] as const);
-    const refused = [...drafts].some(([described, bytes]) => described.write(bytes) !== undefined);
+    let refused: Refusal | undefined;
+    for (const [described, bytes] of drafts) refused ??= described.write(bytes);
     if (refused) for (const [described, bytes] of before) described.bytes.set(bytes);
-    return !refused;
+    return refused;
   }
 }
 

@@ -7,6 +7,7 @@ import {
   mailboxWants,
   type DescribedParameter,
   type PortRequests,
+  type Refusal,
 } from '@fadenkreuz/core/devices';
 import { isduCode, isduError } from '@fadenkreuz/core/modbus-tcp';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -98,17 +99,17 @@ export class PortMailboxes {
     return found && Array.from({ length: count }, (_, n) => found.registers[found.from + n] ?? 0);
   }
 
-  /** Whether they are of the request to a port; it is answered at once. */
-  write(start: number, registers: readonly number[]): boolean {
+  /** A request to a port is answered at once; nothing else is taken. */
+  write(start: number, registers: readonly number[]): Refusal | undefined {
     const found = this.find(start, registers.length);
-    if (found?.side !== 'request') return false;
+    if (found?.side !== 'request') return found ? 'read-only' : 'absent';
     const before = found.registers[0] ?? 0;
     registers.forEach((value, n) => (found.registers[found.from + n] = value));
     const box = this.ports.get(found.port)!;
     const wants = found.registers[0] ?? 0;
     if (wants === mailboxWants.nothing) box.answer = [mailboxStates.idle, 0, 0];
     else if (wants !== before) box.answer = this.answerTo(found.port, box.request);
-    return true;
+    return undefined;
   }
 
   private answerTo(port: number, request: readonly number[]): number[] {

@@ -1,5 +1,5 @@
 import type { Identity } from '@fadenkreuz/core';
-import type { DescribedParameter, PortRequests, RegisterTable } from '@fadenkreuz/core/devices';
+import type { DescribedParameter, PortRequests, Refusal, RegisterTable } from '@fadenkreuz/core/devices';
 import type { ModbusMemory } from '@fadenkreuz/core/modbus-tcp';
 import type { SimulatedPoint } from '../driver.js';
 import { ParameterRegisters } from './parameterRegisters.js';
@@ -59,23 +59,26 @@ export class RegisterMemory implements ModbusMemory {
     return Array.from({ length: count }, (_, i) => ((bytes[(from + i) >> 3]! >> ((from + i) & 7)) & 1) === 1);
   }
 
-  writeRegisters(start: number, registers: readonly number[]): boolean {
+  writeRegisters(start: number, registers: readonly number[]): Refusal | undefined {
     const place = this.find('holding', start, registers.length);
     if (!place)
-      return this.parameters.write(start, registers) || this.ports?.write(start, registers) === true;
+      return this.ports && !this.parameters.holds(start)
+        ? this.ports.write(start, registers)
+        : this.parameters.write(start, registers);
     // What the device reports is read only.
-    if (place.point.use === 'feedback') return false;
+    if (place.point.use === 'feedback') return 'read-only';
     registers.forEach((value, i) => {
       place.point.bytes[place.from + 2 * i] = value >> 8;
       place.point.bytes[place.from + 2 * i + 1] = value & 0xff;
     });
     this.options.onWrite(place.point);
-    return true;
+    return undefined;
   }
 
-  writeBits(start: number, on: readonly boolean[]): boolean {
+  writeBits(start: number, on: readonly boolean[]): Refusal | undefined {
     const place = this.find('coils', start, on.length);
-    if (!place || place.point.use === 'feedback') return false;
+    if (!place) return 'absent';
+    if (place.point.use === 'feedback') return 'read-only';
     on.forEach((set, i) => {
       const at = place.from + i;
       const mask = 1 << (at & 7);
@@ -84,7 +87,7 @@ export class RegisterMemory implements ModbusMemory {
         : place.point.bytes[at >> 3]! & ~mask;
     });
     this.options.onWrite(place.point);
-    return true;
+    return undefined;
   }
 
   /** Basic objects: vendor, product code, revision; then the product name (Application Protocol V1.1b3, 6.21). */
