@@ -72,7 +72,12 @@ export const test = base.extend<Needs & { cellId: string }>({
   page: async ({ page }, use, testInfo) => {
     const said = listenTo(page);
     await use(page);
-    if (testInfo.status !== testInfo.expectedStatus) console.log(said().join('\n'));
+    if (testInfo.status !== testInfo.expectedStatus) {
+      console.log(said().join('\n'));
+      // What it showed is gone with a second try that passes.
+      const shown = page.locator('body').ariaSnapshot({ timeout: 5000 });
+      console.log(await shown.catch((error: Error) => `the page does not answer: ${error.message}`));
+    }
     expect(
       said().filter((line) => line.startsWith('page: ')),
       'errors of the page',

@@ -6,6 +6,9 @@ import { expect, openView } from '../page.js';
  * arms again and repeats what was refused, as a person would.
  */
 
+/** A press that has not come through by then never will: what hangs is tried once more, in a page of its own. */
+const givenUp = { timeout: 40_000 };
+
 /** Starts the bench of a cell, and waits until all of its devices are reached. */
 export async function startBench(page: Page, cellId: string, devices: readonly string[]): Promise<void> {
   await openView(page, cellId, 'bench');
@@ -43,7 +46,7 @@ export const setBit = (page: Page, bit: string, where: Page | Locator = page): P
       .getByRole('button', { name: '1', exact: true });
     await one.click({ timeout: 5000 });
     await expect(one).toHaveAttribute('aria-pressed', 'true', { timeout: 5000 });
-  }).toPass();
+  }).toPass(givenUp);
 
 /** Types a number into the command image. */
 export const writeNumber = (page: Page, name: string, value: number): Promise<void> =>
@@ -53,7 +56,7 @@ export const writeNumber = (page: Page, name: string, value: number): Promise<vo
     await entry.fill(String(value), { timeout: 5000 });
     await entry.press('Enter');
     await expect.poll(async () => Number(await entry.inputValue()), { timeout: 5000 }).toBe(value);
-  }).toPass();
+  }).toPass(givenUp);
 
 /** Chooses a number of the command image by its label. */
 export const chooseLabel = (page: Page, name: string, label: string): Promise<void> =>
@@ -61,14 +64,14 @@ export const chooseLabel = (page: Page, name: string, label: string): Promise<vo
     await armAgain(page);
     const choice = page.getByLabel(`choose ${name}`, { exact: true });
     await choice.selectOption({ label }, { timeout: 5000 });
-  }).toPass();
+  }).toPass(givenUp);
 
 /** Presses a button that needs Arm. */
 export const pressArmed = (page: Page, button: Locator): Promise<void> =>
   expect(async () => {
     await armAgain(page);
     await button.click({ timeout: 5000 });
-  }).toPass();
+  }).toPass(givenUp);
 
 /**
  * Writes until the device does what it was told. A link that a halt of the computer ends is opened without its
@@ -78,7 +81,7 @@ export const untilObeyed = (write: () => Promise<void>, obeyed: () => Promise<vo
   expect(async () => {
     await write();
     await obeyed();
-  }).toPass();
+  }).toPass({ timeout: 120_000 });
 
 /** Counts a person's clicks: each press of a button, and two for each choice from a list. */
 export async function countClicks(page: Page): Promise<() => Promise<number>> {

@@ -1,4 +1,3 @@
-import { allocate } from '../wire/allocate.js';
 import type { Endpoint } from './packets.js';
 import type { Tap, TcpTap } from './tap.js';
 
@@ -55,7 +54,7 @@ export class HeardFrames implements Tap {
   get last(): PackedFrames {
     const { held, used } = this;
     if (used === 0) return noFrames;
-    const own = allocate(used);
+    const own = Buffer.allocUnsafe(used);
     for (let i = 0; i < used; i += 1) own[i] = held[i]!;
     return own;
   }

@@ -332,13 +332,15 @@ const scenarios: readonly Scenario[] = [
 ];
 
 const schedule = new Schedule();
-const standIns: StandIn[] = [];
+/** By the last number of their addresses: a second try finds those of the first. */
+const standIns = new Map<number, StandIn>();
 const controller = '127.99.44.1';
 
 /** A device by hand that stands at 127.99.44.N. */
 async function stand(kind: Device['kind'], n: number, link: object): Promise<StandIn> {
   const standIn = new StandIn(handMade(kind, '10.99.44', n, link), { schedule });
-  standIns.push(standIn);
+  await standIns.get(n)?.close();
+  standIns.set(n, standIn);
   await standIn.open();
   return standIn;
 }
@@ -354,7 +356,7 @@ let scanner: {
   socket: { close: () => void };
   addConnection: (config: object, rpi: number, address: string) => Connection;
 };
-const connections: Connection[] = [];
+const connections = new Map<number, Connection>();
 
 /** pymodbus behind a pipe: a line for each request, a line for each answer. */
 const clientScript = `
@@ -387,15 +389,16 @@ beforeAll(() => {
   createInterface(python.stdout).on('line', (line) => answers.shift()?.(line));
 });
 afterAll(async () => {
-  for (const connection of connections) connection.tcpController.destroy();
+  for (const connection of connections.values()) connection.tcpController.destroy();
   scanner.socket.close();
   python.stdin.end();
-  await Promise.all(standIns.map((s) => s.close()));
+  await Promise.all([...standIns.values()].map((s) => s.close()));
   schedule.stop();
 });
 
 async function overEthernetIp({ kind, commands, answers: shown }: KindRoles, n: number): Promise<Party> {
   const layouts: [Layout, Layout] = [bitsFirst(commands), bitsFirst(shown)];
+  connections.get(n)?.tcpController.destroy();
   await stand(kind, n, ethernetIpLink(layouts));
   const connection = scanner.addConnection(
     {
@@ -406,7 +409,7 @@ async function overEthernetIp({ kind, commands, answers: shown }: KindRoles, n: 
     20,
     `127.99.44.${n}`,
   );
-  connections.push(connection);
+  connections.set(n, connection);
   expect(await until(() => connection.connected)).toBe(true);
   return party(
     layouts,
