@@ -29,9 +29,23 @@ const beyondTheEdge = (parts: Element[]): string[] =>
       return [`${part.tagName} by`, ...inner.slice(0, 5).map((e) => e.outerHTML.slice(0, 200))];
     });
 
+/** Waits until nothing moves or changes its colour any more, and two pictures of that have been drawn. */
+const settled = (page: Page): Promise<void> =>
+  page.evaluate(async () => {
+    const drawn = () => new Promise((resolve) => requestAnimationFrame(resolve));
+    do {
+      await drawn();
+      await drawn();
+    } while (
+      document
+        .getAnimations()
+        .some((a) => a.playState === 'running' && a.effect?.getTiming().iterations !== Infinity)
+    );
+  });
+
 /** WCAG 2.2 AA by axe in both themes, and nothing to be scrolled sideways at the window's width. */
 export async function expectAccessible(page: Page): Promise<void> {
-  await page.waitForTimeout(600);
+  await settled(page);
   await expectNoViolations(page);
   const { width } = page.viewportSize()!;
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width);
@@ -41,6 +55,6 @@ export async function expectAccessible(page: Page): Promise<void> {
   const first = await html.getAttribute('data-theme');
   await page.getByRole('button', { name: 'Paper or lamp' }).click();
   await expect(html).not.toHaveAttribute('data-theme', first!);
-  await page.waitForTimeout(300);
+  await settled(page);
   await none(page, { type: 'rule', values: ['color-contrast'] });
 }
