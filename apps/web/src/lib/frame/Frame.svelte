@@ -49,7 +49,8 @@
   const staysAfter = 10_000;
   onMount(() => {
     const staying = setTimeout(async () => {
-      for (const { path } of views) await preloadCode(`${base}/${path}`);
+      // One that does not come, because the server is away just then, is fetched when it is opened.
+      for (const { path } of views) await preloadCode(`${base}/${path}`).catch(() => undefined);
     }, staysAfter);
     return () => clearTimeout(staying);
   });
