@@ -111,11 +111,11 @@
   {/each}
 {:else if status.indicators.length > 0}
   <h3 class="lens-heading">Lights at the device</h3>
-  <ul aria-label="lights">
+  <ul aria-label="lights" class="grid grid-cols-[auto_fit-content(8rem)_1fr] gap-x-2">
     {#each status.indicators as light (light.name)}
-      <li class="flex gap-2 py-0.5">
+      <li class="col-span-3 grid grid-cols-subgrid py-0.5">
         <span aria-hidden="true">{shape(light)}</span>
-        <span class="w-14 shrink-0 font-medium">{light.name}</span>
+        <span class="font-medium">{light.name}</span>
         <span>{indicatorText(asDescribed(light, ownLights(device)))}</span>
       </li>
     {/each}
