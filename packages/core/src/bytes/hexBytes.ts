@@ -2,11 +2,14 @@
 export const hexPair = (byte: number): string => byte.toString(16).toUpperCase().padStart(2, '0');
 
 const pairs = Array.from({ length: 256 }, (_, byte) => hexPair(byte));
+const spacedPairs = pairs.map((pair) => ` ${pair}`);
 
 /** Bytes as text for files and the network: `0A 0B`. */
 export function hexOf(bytes: Uint8Array): string {
-  let text = '';
-  for (const byte of bytes) text += text === '' ? pairs[byte]! : ` ${pairs[byte]!}`;
+  const { length } = bytes;
+  if (length === 0) return '';
+  let text = pairs[bytes[0]!]!;
+  for (let i = 1; i < length; i += 1) text += spacedPairs[bytes[i]!]!;
   return text;
 }
 

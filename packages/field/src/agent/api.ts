@@ -10,7 +10,7 @@ export type { AfterArm, LinkReport as LinkStatus, TraceLine } from '../bench/rep
 export type { AssigningState, Heard } from '../addresses/addressServer.js';
 export type { ScanState } from '../scan/scan.js';
 export type { ImageChange, ImageNews } from '../bench/imageLog.js';
-export type { KnownValue, ParameterNews, SeriesState, Watched } from '../parameters/parameterDesk.js';
+export type { ParameterNews, SeriesState, Watched } from '../parameters/parameterDesk.js';
 export type { ExchangeEnded, ExchangeStatus, ExchangeStory, Sample } from '../controller/exchangeDesk.js';
 export type { ManualMove, ManualStatus } from '../controller/manualDesk.js';
 export type { CutLine, CutSeries } from '../parameters/writeJournal.js';

@@ -14,7 +14,8 @@ import {
   type Outcome,
 } from '@fadenkreuz/core';
 import { Bench } from '../bench/bench.js';
-import type { KnownValue, SeriesState } from '../parameters/parameterDesk.js';
+import type { SeriesState } from '../parameters/parameterDesk.js';
+import type { SeriesLine } from '../parameters/series.js';
 import { Reach } from '../wire/reach.js';
 import { cellOf } from './cellArgument.js';
 import { exitCodes, print } from './output.js';
@@ -119,7 +120,7 @@ const hexIn = ({ values }: ComparedParameter, source: 'device' | 'other' | 'plan
   return value && 'hex' in value ? value.hex : null;
 };
 
-function printValue(json: boolean, one: ComparedParameter, known?: KnownValue): void {
+function printValue(json: boolean, one: ComparedParameter, known?: SeriesLine): void {
   const { parameter, values } = one;
   const { code, name, unit, place } = parameter;
   const shown = known ? values.device : values.planned;

@@ -1,7 +1,13 @@
 import { Problem, type Cell, type Device, type Outcome, type WriteStep } from '@fadenkreuz/core';
 import { randomUUID } from 'node:crypto';
 import pLimit from 'p-limit';
-import { noFrames, unpackFrames, type HeardFrame, type PackedFrames } from '../capture/heardFrames.js';
+import {
+  nothingHeard,
+  unpackFrames,
+  type HeardFrame,
+  type HeardRequest,
+  type PackedFrames,
+} from '../capture/heardFrames.js';
 import type { ParameterAccess } from '../protocols/parameterAccess.js';
 import type { WriteJournal } from './writeJournal.js';
 import { readSeries, writeSeries, type SeriesLine } from './series.js';
@@ -11,14 +17,6 @@ export interface Watched {
   device: string;
   parameter: string;
   everyMs: number;
-}
-
-/** The last that is known of the value of a parameter. */
-export interface KnownValue extends SeriesLine {
-  /** Rises with every line, over all parameters. */
-  number: number;
-  /** ms since 1970. */
-  at: number;
 }
 
 /** A series of reads or of writes. */
@@ -36,16 +34,17 @@ export interface SeriesState {
 /** What is known behind a number. */
 export interface ParameterNews {
   last: number;
-  values: KnownValue[];
+  /** The last line of each parameter. */
+  values: SeriesLine[];
   /** Of watched parameters each value, in the order of their numbers. */
-  samples: KnownValue[];
+  samples: SeriesLine[];
   series: SeriesState[];
   watched: Watched[];
 }
 
 /** What is kept of a parameter: how its last request ended, and the messages of that request. */
 interface Known {
-  value: KnownValue;
+  value: SeriesLine;
   frames: PackedFrames;
 }
 
@@ -83,7 +82,7 @@ export class ParameterDesk {
   private readonly series: Series[] = [];
   private readonly accesses = new Map<string, { device: Device; access: Promise<ParameterAccess> }>();
   /** What was heard of watched parameters, each time. */
-  private readonly samples: KnownValue[] = [];
+  private readonly samples: SeriesLine[] = [];
   private readonly share = pLimit(devicesAtOnce);
   private watched: { entry: Watched; timer: NodeJS.Timeout }[] = [];
   private last = 0;
@@ -146,10 +145,10 @@ export class ParameterDesk {
         const own = {
           ...options,
           onTry: () => journal?.tries(kept, n),
-          onLine: (line: SeriesLine, frames: PackedFrames) => {
+          onLine: (line: SeriesLine, heard: HeardRequest) => {
             journal?.ended(kept, n, line.outcome);
             n += 1;
-            onLine(line, frames);
+            onLine(line, heard);
           },
         };
         return () => this.with(request.device, (access) => writeSeries(request, access, own));
@@ -187,9 +186,9 @@ export class ParameterDesk {
           readSeries({ device, parameters: [parameter] }, access, {
             signal: never,
             pauses: [],
-            onLine: (line, frames) => {
-              const known = this.note(line, frames);
-              this.samples.push(known);
+            onLine: (line, heard) => {
+              this.note(line, heard);
+              this.samples.push(line);
               if (this.samples.length > keptSamples) this.samples.splice(0, keptSamples / 10);
             },
           }),
@@ -204,7 +203,8 @@ export class ParameterDesk {
 
   /** The messages of the last request for a parameter, as they stood on the wire. */
   framesOf(device: string, parameter: string): readonly HeardFrame[] {
-    return unpackFrames(this.known.get(device)?.get(parameter)?.frames ?? noFrames);
+    const frames = this.known.get(device)?.get(parameter)?.frames;
+    return frames ? unpackFrames(frames) : [];
   }
 
   /** What became known behind a number. */
@@ -271,38 +271,27 @@ export class ParameterDesk {
     return {
       signal: abort.signal,
       mayWrite: this.options.mayWrite,
-      onLine: (line: SeriesLine, frames: PackedFrames) => {
+      onLine: (line: SeriesLine, heard: HeardRequest) => {
         state.counts[line.outcome] += 1;
-        lines.push(line.outcome === 'not tried' ? line : this.note(line, frames));
+        lines.push(line);
+        if (line.outcome !== 'not tried') this.note(line, heard);
       },
     };
   }
 
-  private note(line: SeriesLine, frames: PackedFrames): KnownValue {
-    const { device, parameter, outcome, wrote, bytes, ms, problem } = line;
+  private note(line: SeriesLine, heard: HeardRequest): void {
+    const { device, parameter } = line;
     this.last += 1;
-    // Entry by entry: copying a line with a spread takes as long as asking for it.
-    const known = {
-      device,
-      parameter,
-      outcome,
-      wrote,
-      bytes,
-      ms,
-      problem,
-      number: this.last,
-      at: Date.now(),
-    };
+    line.number = this.last;
     let all = this.known.get(device);
     if (!all) this.known.set(device, (all = new Map<string, Known>()));
     const kept = all.get(parameter);
-    if (!kept) all.set(parameter, { value: known, frames });
+    if (!kept) all.set(parameter, { value: line, frames: heard.kept() });
     else {
-      kept.value = known;
+      kept.value = line;
       // One that was refused unasked leaves those of its last request.
-      if (frames.length > 0) kept.frames = frames;
+      if (!heard.silent) kept.frames = heard.kept(kept.frames);
     }
-    return known;
   }
 
   /** Uses the way to the parameters of a device; it stays open for the next who asks. */
@@ -324,7 +313,7 @@ export class ParameterDesk {
     await work({
       read: (place, size) => open?.read(place, size) ?? opened().then((a) => a.read(place, size)),
       write: (place, value) => open?.write(place, value) ?? opened().then((a) => a.write(place, value)),
-      heard: () => open?.heard?.() ?? noFrames,
+      heard: () => open?.heard?.() ?? nothingHeard,
       close: () => Promise.resolve(),
     });
   }

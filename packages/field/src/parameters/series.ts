@@ -10,7 +10,7 @@ import {
   type WriteStep,
 } from '@fadenkreuz/core';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { noFrames, type PackedFrames } from '../capture/heardFrames.js';
+import { nothingHeard, type HeardRequest } from '../capture/heardFrames.js';
 import type { ParameterAccess } from '../protocols/parameterAccess.js';
 
 /** One parameter of a series, as it ended. */
@@ -24,7 +24,32 @@ export interface SeriesLine {
   /** From the request to its answer, ms. */
   ms: number;
   problem: ProblemReport | null;
+  /** When it ended, ms since 1970. */
+  at: number;
+  /** Its place among all lines that are kept, from 1; 0 before that. */
+  number: number;
 }
+
+/** One object from the answer to the browser: each copy would cost as much as making the request. */
+const lineOf = (
+  device: Device,
+  parameter: string,
+  outcome: Outcome,
+  wrote: string | null,
+  bytes: string | null,
+  ms: number,
+  problem: ProblemReport | null,
+): SeriesLine => ({
+  device: device.id,
+  parameter,
+  outcome,
+  wrote,
+  bytes,
+  ms,
+  problem,
+  at: Date.now(),
+  number: 0,
+});
 
 /** What a series asks of one device. */
 export interface Reads {
@@ -38,8 +63,8 @@ export interface Writes {
 
 export interface SeriesOptions {
   signal: AbortSignal;
-  /** Called with each line as it ends, and what stood on the wire for it; nothing where nothing was asked. */
-  onLine: (line: SeriesLine, frames: PackedFrames) => void;
+  /** Called with each line as it ends, and what stood on the wire for it, which holds for the time of the call. */
+  onLine: (line: SeriesLine, heard: HeardRequest) => void;
   /** Called before a write is sent. */
   onTry?: () => void;
   /** Whether writing is still allowed. */
@@ -71,11 +96,11 @@ export async function readSeries(
 ): Promise<void> {
   let lost = false;
   let line: SeriesLine | undefined;
-  let frames = noFrames;
+  let messages = nothingHeard;
   const note = () => {
-    if (line) options.onLine(line, frames);
+    if (line) options.onLine(line, messages);
     line = undefined;
-    frames = noFrames;
+    messages = nothingHeard;
   };
   const ended = (
     parameter: Parameter,
@@ -84,15 +109,7 @@ export async function readSeries(
     ms: number,
     why?: Problem,
   ) => {
-    line = {
-      device: device.id,
-      parameter: parameter.id,
-      outcome,
-      wrote: null,
-      bytes: bytes && hexOf(bytes),
-      ms,
-      problem: why?.report() ?? null,
-    };
+    line = lineOf(device, parameter.id, outcome, null, bytes && hexOf(bytes), ms, why?.report() ?? null);
   };
   for (const parameter of parameters) {
     const place = placeOf(device, parameter);
@@ -120,12 +137,12 @@ export async function readSeries(
       const why = isProblem(error) ? error : noAnswer('parameter.noAnswer', device, place, error);
       ended(parameter, lost ? 'unknown' : 'refused', null, performance.now() - before, why);
     }
-    frames = heard(access);
+    messages = heard(access);
   }
   note();
 }
 
-const heard = (access: ParameterAccess): PackedFrames => access.heard?.() ?? noFrames;
+const heard = (access: ParameterAccess): HeardRequest => access.heard?.() ?? nothingHeard;
 
 /**
  * Writes parameters of one device in turn and reads each back. A write is never repeated: whoever does not answer it is
@@ -139,32 +156,32 @@ export async function writeSeries(
   let stopped = false;
   for (const step of steps) {
     const parameter = device.description.parameters.find((p) => p.id === step.parameter);
-    const line = { device: device.id, parameter: step.parameter, wrote: step.bytes };
-    const end = (outcome: Outcome, more: Partial<SeriesLine> = {}, frames = noFrames) =>
-      options.onLine({ ...line, outcome, bytes: null, ms: 0, problem: null, ...more }, frames);
+    const end = ({ outcome, bytes, problem }: Ended, ms = 0, messages = nothingHeard) =>
+      options.onLine(lineOf(device, step.parameter, outcome, step.bytes, bytes, ms, problem), messages);
     if (options.signal.aborted || stopped || options.mayWrite?.() === false) {
       // What was opened by a key is locked again, also when somebody cancels.
       if (step.why !== 'lock' || stopped || options.mayWrite?.() === false) {
-        end('not tried');
+        end({ outcome: 'not tried', bytes: null, problem: null });
         continue;
       }
     }
     const place = parameter ? placeOf(device, parameter) : undefined;
     if (!parameter || !place || isProblem(place)) {
-      end('refused', { problem: isProblem(place) ? place.report() : null });
+      end({ outcome: 'refused', bytes: null, problem: isProblem(place) ? place.report() : null });
       continue;
     }
     const before = performance.now();
     const value = bytesOfHex(step.bytes);
     options.onTry?.();
     const ended = await writeOne(device, parameter, place, value, access, options);
-    end(ended.outcome, { ...ended, ms: performance.now() - before }, heard(access));
+    end(ended, performance.now() - before, heard(access));
     // Without its key nothing behind it is taken; without a device neither.
     stopped = ended.outcome === 'unknown' || (step.why === 'key' && ended.outcome === 'refused');
   }
 }
 
 type Place = NonNullable<Parameter['place']>;
+type Ended = Pick<SeriesLine, 'outcome' | 'bytes' | 'problem'>;
 
 async function writeOne(
   device: Device,
@@ -173,7 +190,7 @@ async function writeOne(
   value: Uint8Array,
   access: ParameterAccess,
   options: SeriesOptions,
-): Promise<Pick<SeriesLine, 'outcome' | 'bytes' | 'problem'>> {
+): Promise<Ended> {
   let lost: unknown;
   try {
     await access.write(place, value);

@@ -1,7 +1,7 @@
 import { placeText, Problem, type LinkBase, type ParameterPlace } from '@fadenkreuz/core';
 import type { Refusal } from '@fadenkreuz/core/devices';
 import pLimit from 'p-limit';
-import type { HeardFrames, PackedFrames } from '../capture/heardFrames.js';
+import type { HeardFrames, HeardRequest } from '../capture/heardFrames.js';
 import type { LinkEnds } from './ends.js';
 
 /**
@@ -14,8 +14,11 @@ export interface ParameterAccess {
   /** The bytes of a value as the wire brings them; `size` is how many are expected where the place does not say it. */
   read(place: ParameterPlace, size: number): Promise<Uint8Array>;
   write(place: ParameterPlace, value: Uint8Array): Promise<void>;
-  /** The messages of the last request, as they stood on the wire; absent where the protocol has none. */
-  heard?(): PackedFrames;
+  /**
+   * The messages of the last request, as they stood on the wire; absent where the protocol has none. They hold until the
+   * request behind the next one.
+   */
+  heard?(): HeardRequest;
   close(): Promise<void>;
 }
 
