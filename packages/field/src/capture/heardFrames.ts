@@ -41,7 +41,7 @@ export class HeardRequest {
     this.count = 0;
   }
 
-  /** Its messages, to be kept; `over` is written over where they fit exactly: the same question has mostly the length. */
+  /** Its messages, to be kept; `over` is written over where they fit exactly, as those of the same question do. */
   kept(over?: PackedFrames): PackedFrames {
     const { held, used } = this;
     const own = over?.length === used ? over : Buffer.allocUnsafe(used);

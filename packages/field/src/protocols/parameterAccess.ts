@@ -15,8 +15,8 @@ export interface ParameterAccess {
   read(place: ParameterPlace, size: number): Promise<Uint8Array>;
   write(place: ParameterPlace, value: Uint8Array): Promise<void>;
   /**
-   * The messages of the last request, as they stood on the wire; absent where the protocol has none. They hold until the
-   * request behind the next one.
+   * The messages of the last request, as they stood on the wire; absent where the protocol has none. They hold until
+   * the request behind the next one.
    */
   heard?(): HeardRequest;
   close(): Promise<void>;
