@@ -27,6 +27,8 @@ export interface ParameterRequests<C> {
   /** Keeps the messages of its conversation. */
   frames?: HeardFrames;
   open: () => Promise<C>;
+  /** Whether a request has not ended; false before what waits for it goes on. */
+  busy: (client: C) => boolean;
   /** Undefined: the protocol has no such place. */
   read: (client: C, place: ParameterPlace, size: number) => Promise<Uint8Array> | undefined;
   write: (client: C, place: ParameterPlace, value: Uint8Array) => Promise<void> | undefined;
@@ -35,12 +37,12 @@ export interface ParameterRequests<C> {
 /** Opens its conversation with the first request, and anew after a loss. */
 export function parameterAccess<C extends { closed: boolean; close: () => Promise<void> }>(
   { device }: Pick<LinkEnds<LinkBase>, 'device'>,
-  { frames, open, read, write }: ParameterRequests<C>,
+  { frames, open, busy, read, write }: ParameterRequests<C>,
 ): ParameterAccess {
   const inTurn = pLimit(1);
   let client: C | undefined;
-  let underWay: Promise<void> | undefined;
-  const over = () => (underWay = undefined);
+  /** The last that left at once; waited for where it has not ended. */
+  let underWay: Promise<unknown> | undefined;
   type Request<T, A> = (client: C, place: ParameterPlace, argument: A) => Promise<T> | undefined;
   const begin = <T, A>(of: C, request: Request<T, A>, place: ParameterPlace, argument: A): Promise<T> => {
     frames?.begin();
@@ -50,18 +52,17 @@ export function parameterAccess<C extends { closed: boolean; close: () => Promis
   };
   const ask = <T, A>(request: Request<T, A>, place: ParameterPlace, argument: A): Promise<T> => {
     // Where nothing is under way it leaves at once; whoever comes meanwhile stands in the queue.
-    if (!underWay && inTurn.activeCount + inTurn.pendingCount === 0 && client && !client.closed) {
+    if (client && !client.closed && !busy(client) && inTurn.activeCount + inTurn.pendingCount === 0) {
       try {
         const answer = begin(client, request, place, argument);
-        // Heard of before whoever asks next, without holding the answer up.
-        underWay = answer.then(over, over);
+        underWay = answer;
         return answer;
       } catch (error) {
         return Promise.reject(error);
       }
     }
     return inTurn(async () => {
-      await underWay;
+      await underWay?.catch(() => undefined);
       if (!client || client.closed) client = await open();
       return begin(client, request, place, argument);
     });

@@ -130,6 +130,11 @@ export class StreamClient<F> {
     });
   }
 
+  /** A question has no answer yet. */
+  get busy(): boolean {
+    return this.waiting.length > 0;
+  }
+
   /** Sends something that nothing answers. */
   send(message: Uint8Array): void {
     if (this.closed) return;

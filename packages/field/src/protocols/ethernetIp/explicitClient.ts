@@ -106,6 +106,11 @@ export class ExplicitClient {
     return this.stream.closed;
   }
 
+  /** A request has no answer yet. */
+  get busy(): boolean {
+    return this.stream.busy;
+  }
+
   /**
    * Sends one unconnected request (SendRRData) and waits for its answer, with the item of type `beside` where one is
    * asked for. Throws on silence and on a closed session.

@@ -56,6 +56,7 @@ export function ethernetIpParameters(
   return parameterAccess(ends, {
     frames,
     open: () => ExplicitClient.open({ ...clientOptions(ends), tap: frames, reach }),
+    busy: (client) => client.busy,
     read: (client, place) => {
       const request = readOf(place);
       return request && ask(client, place, request);

@@ -22,8 +22,11 @@ export function modbusTcpParameters(
   const { end, localAddress, cut, link } = ends;
   const ports = ends.device.description.portRules?.requests ?? null;
   const { address, port = link.port } = ipEnd(end);
+  /** A request to a port is several questions. */
+  let asking = false;
   /** What the device refuses is said as every protocol says it. */
   const said = async <T>(place: ParameterPlace, answer: Promise<T>): Promise<T> => {
+    asking = true;
     try {
       return await answer;
     } catch (error) {
@@ -34,12 +37,15 @@ export function modbusTcpParameters(
       if (!(error instanceof Problem) || error.code !== 'modbus.refused') throw error;
       const { exception } = error.facts as { exception: number };
       throw refused(ends, place, refusalOf(exception), { says: error.message, cure: error.cure });
+    } finally {
+      asking = false;
     }
   };
   const frames = new HeardFrames(tap);
   return parameterAccess(ends, {
     frames,
     open: () => ModbusClient.open({ address, port, localAddress, cut, tap: frames, reach }),
+    busy: () => asking,
     read: (client, place, size) => {
       if (place.way === 'register') return said(place, read(client, link.unit, place, size));
       if (place.way !== 'port' || ports?.by !== 'registers') return undefined;
