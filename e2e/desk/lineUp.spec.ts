@@ -47,6 +47,30 @@ test('a device is added by hand, its sizes counted in 16-bit elements', async ({
   await expect
     .poll(async () => (await stored(request, cellId)).cell.devices.at(-1)?.name)
     .toBe('brine_valve_y1');
+
+  // One of registers: a reference says its table itself, and what is none is not taken.
+  await page.getByRole('button', { name: 'Add device' }).click();
+  await form.getByLabel('protocol').selectOption('Modbus TCP');
+  await form.getByLabel('name').fill('silo_scale_b9');
+  const first = form.getByLabel('first feedback register');
+  await first.fill('abc');
+  await form.getByRole('button', { name: 'Add' }).click();
+  expect(await first.evaluate((field: HTMLInputElement) => field.validationMessage)).toContain(
+    'abc is no register',
+  );
+  await first.fill('400201');
+  await form.getByLabel('how many feedback registers').fill('4');
+  await expect(form.getByLabel('table of the feedback registers')).toHaveValue('holding');
+  await expect(form).toContainText('400201 to 400204');
+  await form.getByLabel('how many command registers').fill('0');
+  await form.getByRole('button', { name: 'Add' }).click();
+  await expect(page.getByLabel('name of silo_scale_b9')).toBeVisible();
+  await expect
+    .poll(async () => (await stored(request, cellId)).cell.devices.at(-1))
+    .toMatchObject({
+      name: 'silo_scale_b9',
+      links: [{ blocks: [{ direction: 'feedback', table: 'holding', start: 200, count: 4 }] }],
+    });
 });
 
 test('two people on one field: the second is told by whom, keeps the entry, and makes it again', async ({

@@ -2,7 +2,6 @@
   import LensSection from '$lib/controls/LensSection.svelte';
   import {
     imagesOf,
-    linkOver,
     protocolOf,
     protocols,
     type Device,
@@ -14,7 +13,7 @@
   import BudgetRows from './BudgetRows.svelte';
   import LensEntry from '$lib/controls/LensEntry.svelte';
   import PointChooser from './PointChooser.svelte';
-  import { formFor } from './linkForms.js';
+  import { formsOf } from './protocols/list.js';
 
   /** How one device is reached: protocol, connection, images, timing and what happens on loss. */
   let { device, link }: { device: Device; link: Link } = $props();
@@ -25,9 +24,7 @@
     desk.edit({ edit: 'image.set', image: image.id, set: { [key]: Number(text) } });
 
   const protocol = $derived(protocolOf(link));
-  const ethernetIp = $derived(linkOver(link, 'ethernet-ip'));
-  const modbus = $derived(linkOver(link, 'modbus-tcp'));
-  const OwnForm = $derived(formFor(link));
+  const forms = $derived(formsOf(link.protocol));
   const { lossMs, feedbackMs } = $derived(protocol.times(link));
 
   /** Every way to connect, of every protocol. */
@@ -55,18 +52,11 @@
         onLoss: choice.onLoss ?? link.onLoss,
       } as EditOf<'link.set'>['set']);
   }
-  const entries = $derived(
-    ethernetIp
-      ? ([
-          ['instance', 'instance'],
-          ['size', 'size, bytes'],
-          ['start', 'controller start byte'],
-        ] as const)
-      : ([
-          ['size', 'size, bytes'],
-          ['start', 'controller start byte'],
-        ] as const),
-  );
+  const entries = $derived([
+    ...(forms.instances ? [['instance', 'instance'] as const] : []),
+    ['size', 'size, bytes'] as const,
+    ['start', 'controller start byte'] as const,
+  ]);
 </script>
 
 <LensSection title="Link">
@@ -101,7 +91,7 @@
   {/each}
 </LensSection>
 
-{#if OwnForm}<OwnForm {link} />{/if}
+{#if forms.link}<forms.link {link} />{/if}
 
 <BudgetRows {link} />
 <LensSection
@@ -118,11 +108,11 @@
         set({ timeoutMultiplier: Number(event.currentTarget.value) as Link['timeoutMultiplier'] })}
     >
       {#each [4, 8, 16, 32, 64, 128, 256, 512] as n (n)}<option value={String(n)}
-          >{n} ×{modbus ? ' the poll time' : ` = ${n * feedbackMs} ms`}</option
+          >{n} ×{forms.countedIn ? ` ${forms.countedIn}` : ` = ${n * feedbackMs} ms`}</option
         >{/each}
     </select>
   </label>
-  {#if modbus}<p class="text-xs text-faint">noticed after {Math.round(lossMs)} ms</p>{/if}
+  {#if forms.countedIn}<p class="text-xs text-faint">noticed after {Math.round(lossMs)} ms</p>{/if}
   <label class="lens-row">
     on loss the device
     <select

@@ -1,15 +1,9 @@
 <script lang="ts">
   import LensSection from '$lib/controls/LensSection.svelte';
-  import {
-    Block,
-    blockBytes,
-    readRegister,
-    registerReference,
-    registerTables,
-    type ModbusTcpLink,
-  } from '@fadenkreuz/core';
+  import { Block, blockBytes, readRegister, registerTables, type ModbusTcpLink } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import LensEntry from '$lib/controls/LensEntry.svelte';
+  import { noRegister, stretchText, tableTitles } from './registers.js';
 
   /** The runs of registers that a Modbus link reads and writes, each at its own poll time. */
   let { link }: { link: ModbusTcpLink } = $props();
@@ -19,16 +13,7 @@
     desk.edit({ edit: 'link.set', link: link.id, set: part });
   const setBlock = (block: Block, part: Partial<Block>) =>
     setLink({ blocks: link.blocks.map((b) => (b.id === block.id ? { ...b, ...part } : b)) });
-  const tableTitles: Record<Block['table'], string> = {
-    coils: 'coils (0…)',
-    discrete: 'discrete inputs (1…)',
-    holding: 'holding registers (4…)',
-    input: 'input registers (3…)',
-  };
   const unitTitle = ({ table }: Block) => (table === 'coils' || table === 'discrete' ? 'bits' : 'registers');
-  /** What a start is understood as. */
-  const referenceOf = ({ table, start, count }: Block) =>
-    `${registerReference(table, start)} to ${registerReference(table, start + Math.max(1, count) - 1)}`;
   /** Empty means: not shown. */
   const place = (text: string) => (text.trim() === '' ? null : Number(text));
 
@@ -115,17 +100,14 @@
         take={(text) => {
           const register = readRegister(text, block.table);
           if (!register) {
-            desk.note = {
-              says: `${text} is no register.`,
-              cure: 'Write its address on the wire, from 0 (5000, 0x1388), or its reference (405001, 45001).',
-            };
+            desk.note = noRegister(text);
             return false;
           }
           const { start, table = block.table } = register;
           return setBlock(block, { start, table });
         }}
       />
-      <p class="text-faint">{referenceOf(block)}</p>
+      <p class="text-faint">{stretchText(block)}</p>
       {#each [['count', unitTitle(block)], ['at', 'first byte in the image']] as const as [key, title] (key)}
         <LensEntry
           {title}
