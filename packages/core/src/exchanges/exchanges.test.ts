@@ -95,37 +95,40 @@ describe.each(combinations)('%s', (_title, one, protocol, at) => {
     const { cell, exchange } = built;
     const code = `${structuredText(cell)}\n${functionBlock(cell, exchange)}`;
     const block = identifierOf(exchange.name);
+    const reads = code.includes('  unit_a1_feedback : ');
+    const ageCount = code.match(/age_of_\w+ : UDINT/g)?.length ?? 0;
+    const given = inputsOf(one, exchange);
+    const unpack = once((elements: readonly bigint[]) =>
+      // Registers were just read.
+      runUnpack(code, 'unit_a1_unpack', [...elements], Array<bigint>(ageCount).fill(0n)),
+    );
+    const pack = once((command: readonly (readonly [string, Scalar])[]) =>
+      runPack(code, 'unit_a1_pack', Object.fromEntries(command)),
+    );
     for (const wire of [
       { seed: 3, lost: 0, delay: 1 },
       { seed: 11, lost: 25, delay: 3, fault: one.fault ? { id: one.fault, atMs: 300 } : undefined },
     ]) {
       const written = blockInstance(code, block);
-      let command: Record<string, Scalar> = {};
+      let command: [string, Scalar][] = [];
       let last: Record<string, Scalar> = {};
       let scans = 0;
       const { run } = played(one, built, wire, (machine, now) => {
         scans += 1;
-        const feedback = runUnpack(
-          code,
-          'unit_a1_unpack',
-          elementsOf(machine.feedback, protocol),
-          ages(code),
-        );
+        const feedback = unpack(elementsOf(machine.feedback, protocol));
         last = written(
           {
             execute: true,
-            unit_a1_command: command,
-            ...(code.includes('  unit_a1_feedback : ') ? { unit_a1_feedback: feedback } : {}),
-            ...inputsOf(one, exchange),
+            unit_a1_command: Object.fromEntries(command),
+            ...(reads ? { unit_a1_feedback: feedback } : {}),
+            ...given,
           },
           now,
         );
-        command = Object.fromEntries(
-          Object.entries(last)
-            .filter(([path]) => path.startsWith('unit_a1_command.'))
-            .map(([path, value]) => [path.slice('unit_a1_command.'.length), value]),
+        command = Object.entries(last).flatMap(([path, value]) =>
+          path.startsWith('unit_a1_command.') ? [[path.slice('unit_a1_command.'.length), value]] : [],
         );
-        const packed = runPack(code, 'unit_a1_pack', command);
+        const packed = pack(command);
         const wanted = elementsOf(machine.command, protocol);
         if (String(packed) !== String(wanted)) expect({ now, packed }).toEqual({ now, packed: wanted });
       });
@@ -147,8 +150,17 @@ const inputsOf = (one: Case, exchange: Exchange): Record<string, Scalar> =>
       result || one.given?.[name] === undefined ? [] : [[identifierOf(name), one.given[name]]],
     ),
   );
-/** Ages of registers that were just read. */
-const ages = (code: string): bigint[] => (code.match(/age_of_\w+ : UDINT/g) ?? []).map(() => 0n);
+/** A FUNCTION of IEC 61131-3 has no memory (6.6.2.1): of the same argument as before it makes the same. */
+function once<A extends readonly unknown[], R>(make: (argument: A) => R): (argument: A) => R {
+  let before: string | undefined;
+  let result: R;
+  return (argument) => {
+    const key = String(argument);
+    if (key !== before) result = make(argument);
+    before = key;
+    return result;
+  };
+}
 
 /** The controller of these tests has elements of one byte; registers have two, the high one first. */
 const elementsOf = (bytes: Uint8Array, protocol: Link['protocol']): bigint[] =>
