@@ -20,6 +20,22 @@ export function unreadable(): Unreadable[] {
     element.checkVisibility({ opacityProperty: true, visibilityProperty: true }) &&
     // What tells a screen reader of another page is out of sight, too.
     !element.closest('.sr-only, #svelte-announcer, svg, datalist, option');
+  // What a box does to the texts within it; asked once for each.
+  const boxes = new Map<Element, { cutX: boolean; cutY: boolean; scrolls: boolean; edge: DOMRect }>();
+  const boxOf = (element: Element) => {
+    let box = boxes.get(element);
+    if (!box) {
+      const { overflowX, overflowY } = getComputedStyle(element);
+      box = {
+        cutX: /hidden|clip/.test(overflowX),
+        cutY: /hidden|clip/.test(overflowY),
+        scrolls: /auto|scroll/.test(overflowX) || /auto|scroll/.test(overflowY),
+        edge: element.getBoundingClientRect(),
+      };
+      boxes.set(element, box);
+    }
+    return box;
+  };
   const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
   const range = document.createRange();
   for (let node = walker.nextNode(); node; node = walker.nextNode()) {
@@ -31,12 +47,9 @@ export function unreadable(): Unreadable[] {
     range.selectNodeContents(node);
     const rects = [...range.getClientRects()];
     for (let box: Element | null = element; box; box = box.parentElement) {
-      const { overflowX, overflowY } = getComputedStyle(box);
-      const edge = box.getBoundingClientRect();
-      const cutX = /hidden|clip/.test(overflowX);
-      const cutY = /hidden|clip/.test(overflowY);
+      const { cutX, cutY, scrolls, edge } = boxOf(box);
       // What scrolls can be reached, whatever lies around it.
-      if (/auto|scroll/.test(overflowX) || /auto|scroll/.test(overflowY)) break;
+      if (scrolls) break;
       if (
         rects.some(
           (r) =>

@@ -185,10 +185,14 @@ test('from a list of Modbus registers', async ({ page, cellId }) => {
   await form.getByLabel('name').fill('silo_scale_b8');
   await form.getByLabel('kind').selectOption('weigher');
   await form.getByLabel('protocol').selectOption({ label: 'Modbus TCP' });
-  await form.getByLabel('first holding register').fill('100');
-  await form.getByLabel('how many').first().fill('1');
-  await form.getByLabel('first', { exact: true }).fill('300');
-  await form.getByLabel('how many').last().fill('5');
+  for (const [group, first, count] of [
+    ['what is written', '100', '1'],
+    ['what is read', '300', '5'],
+  ] as const) {
+    const run = form.getByRole('group', { name: group });
+    await run.getByLabel('first, or its reference').fill(first);
+    await run.getByLabel('how many').fill(count);
+  }
   await form.getByRole('button', { name: 'Add' }).click();
   await expect(page.getByLabel('name of silo_scale_b8')).toBeVisible();
   await page.getByRole('link', { name: 'Sight' }).click();

@@ -52,17 +52,18 @@ test('a device is added by hand, its sizes counted in 16-bit elements', async ({
   await page.getByRole('button', { name: 'Add device' }).click();
   await form.getByLabel('protocol').selectOption('Modbus TCP');
   await form.getByLabel('name').fill('silo_scale_b9');
-  const first = form.getByLabel('first feedback register');
+  const read = form.getByRole('group', { name: 'what is read' });
+  const first = read.getByLabel('first, or its reference');
   await first.fill('abc');
   await form.getByRole('button', { name: 'Add' }).click();
   expect(await first.evaluate((field: HTMLInputElement) => field.validationMessage)).toContain(
     'abc is no register',
   );
   await first.fill('400201');
-  await form.getByLabel('how many feedback registers').fill('4');
-  await expect(form.getByLabel('table of the feedback registers')).toHaveValue('holding');
-  await expect(form).toContainText('400201 to 400204');
-  await form.getByLabel('how many command registers').fill('0');
+  await read.getByLabel('how many').fill('4');
+  await expect(read.getByLabel('of the')).toHaveValue('holding');
+  await expect(read).toContainText('400201 to 400204');
+  await form.getByRole('group', { name: 'what is written' }).getByLabel('how many').fill('0');
   await form.getByRole('button', { name: 'Add' }).click();
   await expect(page.getByLabel('name of silo_scale_b9')).toBeVisible();
   await expect

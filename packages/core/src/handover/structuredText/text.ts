@@ -33,3 +33,8 @@ export const realRatio = (value: Fraction) =>
 
 /** Lines that stand within others. */
 export const indented = (lines: readonly string[]): string[] => lines.map((line) => `  ${line}`);
+
+/** A character string literal: `$` begins what cannot stand as it is (6.3.3, table 6). */
+export const literal = (text: string): string => `'${text.replaceAll(/[$']/g, (sign) => `$${sign}`)}'`;
+/** The opposite of a condition. */
+export const negated = (text: string): string => (text.startsWith('NOT ') ? text.slice(4) : `NOT ${text}`);

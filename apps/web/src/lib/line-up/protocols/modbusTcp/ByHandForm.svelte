@@ -28,7 +28,6 @@
     <label class="flex flex-col"
       >first, or its reference<input
         class="input font-mono input-sm"
-        aria-label="first {direction} register"
         value={entry[direction].start}
         oninput={(event) => start(direction, event.currentTarget)}
         required
@@ -37,18 +36,13 @@
     <label class="flex flex-col"
       >how many<input
         class="input font-mono input-sm"
-        aria-label="how many {direction} registers"
         type="number"
         bind:value={entry[direction].count}
         required
       /></label
     >
     <label class="col-span-2 flex flex-col"
-      >of the<select
-        class="select select-sm"
-        aria-label="table of the {direction} registers"
-        bind:value={entry[direction].table}
-      >
+      >of the<select class="select select-sm" bind:value={entry[direction].table}>
         {#each tablesFor[direction] as table (table)}<option value={table}>{tableTitles[table]}</option
           >{/each}
       </select></label
