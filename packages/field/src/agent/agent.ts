@@ -246,12 +246,12 @@ export class Agent {
 
   /** What a device says of itself; its entries are null where it does not say it. Throws `bench.notRunning`. */
   async identityOf(device: string) {
-    return (await this.running().identityOf(device)) ?? null;
+    return (await this.running().ways.identityOf(device)) ?? null;
   }
 
   /** The parameters that a device itself tells of. Throws `bench.notRunning`, `parameter.noList`. */
   async parametersListedBy(device: string) {
-    return this.running().parametersListedBy(device);
+    return this.running().ways.parametersListedBy(device);
   }
 
   /** Writes parameters of devices; it needs the permission from its begin to its end. */

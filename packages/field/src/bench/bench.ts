@@ -1,9 +1,6 @@
-import { randomUUID } from 'node:crypto';
 import {
-  actingByRoles,
   protocolOf,
   check,
-  offerOf,
   faultKey,
   faultTitle,
   finding,
@@ -15,15 +12,12 @@ import {
   type Fault,
   type Finding,
   type Link,
-  type Parameter,
   type SeenLight,
   type SideValue,
 } from '@fadenkreuz/core';
 import { noTap, type Tap } from '../capture/tap.js';
-import type { Answered, Driver, Originator } from '../protocols/driver.js';
-import type { LinkEnds } from '../protocols/ends.js';
-import { driverOf, drivers } from '../protocols/list.js';
-import type { ParameterAccess } from '../protocols/parameterAccess.js';
+import type { Originator } from '../protocols/driver.js';
+import { drivers } from '../protocols/list.js';
 import { ExchangeDesk } from '../controller/exchangeDesk.js';
 import { ManualDesk } from '../controller/manualDesk.js';
 import { Overwrites } from '../controller/overwrites.js';
@@ -33,11 +27,13 @@ import { openingGate, type LinkContext, type RunningLink } from '../protocols/ru
 import { Schedule } from '../timing/schedule.js';
 import { MachineAround } from '../standIns/machineAround.js';
 import { StandIn } from '../standIns/standIn.js';
-import { benchAddress, onlyLoopback, ownAddressBeside, type Reach } from '../wire/reach.js';
+import { benchAddress, onlyLoopback, type Reach } from '../wire/reach.js';
+import { connectionOf, standInOf } from './designChanges.js';
 import { ImageLog, type ImageNews } from './imageLog.js';
 import { Observer } from './observer.js';
 import type { AfterArm, LinkReport, TraceLine } from './report.js';
 import { Trace } from './trace.js';
+import { WaysToDevices } from './waysToDevices.js';
 
 export interface BenchOptions {
   tap?: Tap;
@@ -51,30 +47,8 @@ export interface BenchOptions {
   standIn?: (device: Device, schedule: Schedule, machine: MachineAround) => StandIn;
 }
 
-/** How the bytes of an image are read is no matter of its connection. */
-const layoutKeys = new Set(['fields', 'groups', 'derived', 'order', 'swapped', 'numbering']);
-
-/** Everything of a link but its layout: when it changes, the connection must be opened anew. */
-const connectionOf = (device: Device, { command, feedback, ...link }: Link): string => {
-  const bare = (image: object) =>
-    Object.entries(image).filter(([key]) => !layoutKeys.has(key) && key !== 'start');
-  return JSON.stringify([device.address, device.identity, link, bare(command), bare(feedback)]);
-};
-
-/** What a stand-in is made of: when it changes, another one takes its place. */
-const standInOf = (device: Device): string => {
-  const { address, description } = device;
-  // Which field has which role is taken over while it runs; whether it acts at all is another stand-in.
-  // What is planned for its parameters it does not know.
-  const known = (key: string, value: unknown) => (key === 'planned' ? undefined : value);
-  return JSON.stringify([address, actingByRoles(device)?.title, description], known);
-};
-
 /** How often links look whether they still stand, ms. */
 const watchMs = 20;
-/** How long a device may take to say what it is, ms. */
-const identityMs = 2000;
-
 /** The running set: stand-ins of a cell, or real devices, and the controller that holds the links to them. */
 export class Bench {
   readonly trace: Trace;
@@ -95,7 +69,8 @@ export class Bench {
   private readonly overwrites: Overwrites;
   /** What stands around the devices. */
   readonly machine: MachineAround;
-  private readonly reach: Reach;
+  /** Where each device is reached. */
+  readonly ways: WaysToDevices;
   private readonly seen = new Map<string, readonly SeenLight[]>();
   private run = true;
   /** Whether links to real devices may be opened so that they write. */
@@ -110,7 +85,6 @@ export class Bench {
     private readonly options: BenchOptions = {},
   ) {
     const { tap = noTap, reach = onlyLoopback } = options;
-    this.reach = reach;
     this.machine = new MachineAround(cell, this.schedule);
     this.trace = new Trace((line) => {
       options.onTrace?.(line);
@@ -141,7 +115,7 @@ export class Bench {
     };
     this.parameters = new ParameterDesk({
       cell: () => this.cell,
-      access: (device) => this.parametersOf(device),
+      access: (device) => this.ways.parametersOf(device),
       mayWrite: () => this.allowed,
       journal: options.journal,
       onEnd: (series) => this.trace.add(null, { what: 'parameters', ...seriesFacts(series) }),
@@ -164,6 +138,11 @@ export class Bench {
       this.trace.add(device, { what: 'overwritten', field }),
     );
     this.originators = new Map(drivers.map((d) => [d.protocol, d.originator(this.context)]));
+    const { localAddress } = this.context;
+    this.ways = new WaysToDevices({
+      ...{ designed: () => this.cell, originators: this.originators },
+      ...{ standIns, troubles, localAddress, reach },
+    });
   }
 
   /**
@@ -229,7 +208,7 @@ export class Bench {
       for (const device of this.cell.devices)
         for (const link of device.links) {
           const ends = this.links.get(link.id)?.ends;
-          if (this.isSimulated(device) || (ends && !ends.reads)) continue;
+          if (this.ways.isSimulated(device) || (ends && !ends.reads)) continue;
           if (this.troubles.get(device.id)?.code === 'link.needsArm') this.troubles.delete(device.id);
           await this.reopen(device, link);
         }
@@ -290,7 +269,7 @@ export class Bench {
       }
       for (const device of cell.devices) {
         const old = last.devices.find((d) => d.id === device.id);
-        const placed = this.isSimulated(device)
+        const placed = this.ways.isSimulated(device)
           ? this.standIns.has(device.id)
           : device.links.some((l) => this.links.has(l.id));
         if (!old || !placed) {
@@ -409,7 +388,7 @@ export class Bench {
 
   private async place(device: Device): Promise<void> {
     this.troubles.delete(device.id);
-    if (this.isSimulated(device) && this.isSpoken(device)) {
+    if (this.ways.isSimulated(device) && this.ways.isSpoken(device)) {
       const { schedule, machine } = this;
       try {
         const standIn =
@@ -424,24 +403,10 @@ export class Bench {
     for (const link of device.links) await this.addLink(device, link);
   }
 
-  /**
-   * Whether a device is played on the bench: one of which this was said always is, any other where no real one may
-   * be reached at its address.
-   */
-  private isSimulated({ simulated, address }: Device): boolean {
-    return simulated || !this.reach.holds(address);
-  }
-
-  private isSpoken(device: Device): boolean {
-    const offer = offerOf(device);
-    return offer !== null && driverOf(offer.protocol) !== undefined;
-  }
-
   private async addLink(device: Device, link: Link): Promise<void> {
-    const driver = driverOf(link.protocol);
-    const originator = this.originators.get(link.protocol);
-    const ends = driver && originator && (await this.endsOf(device, link, driver, originator));
-    if (!ends) return;
+    const way = await this.ways.wayOf(device, link);
+    if (!way) return;
+    const { originator, ends } = way;
     const reading = (ends.real ? protocolOf(link).reading(link, device.description) : link) as
       | Link
       | undefined;
@@ -471,79 +436,6 @@ export class Bench {
     this.links.set(link.id, running);
     running.followedBy(this.images.watcherOf(link.id));
     running.start();
-  }
-
-  /** Where a link goes: to a stand-in on the bench, or to the real device where that was allowed. */
-  private async endsOf(
-    device: Device,
-    link: Link,
-    driver: Driver,
-    originator: Originator,
-  ): Promise<LinkEnds | undefined> {
-    const { localAddress } = this.context;
-    const standIn = this.standIns.get(device.id);
-    const planned = driver.benchEnd(device, device.address);
-    if (standIn) {
-      // A port that could not be bound is replaced by the stand-in's own.
-      const port = standIn.protocol === link.protocol ? standIn.port : undefined;
-      const end = planned.on === 'ip' && port ? { ...planned, port } : planned;
-      return { device, link, end, localAddress, cut: () => standIn.cutOff };
-    }
-    if (this.isSimulated(device)) return { device, link, end: planned, localAddress };
-    const end = driver.realEnd(device);
-    const { address } = device;
-    const own = address.startsWith('127.') ? localAddress : ownAddressBeside(address);
-    if (!own) {
-      const facts = { device: device.name, address };
-      this.troubles.set(device.id, finding('link.noAdapter', 'error', { device: device.id }, facts));
-      return undefined;
-    }
-    await originator.open(own);
-    return { device, link, end, localAddress: own, real: true };
-  }
-
-  /** The way to the parameters of a device: over its first link that has one. */
-  private async parametersOf({ id }: Device): Promise<ParameterAccess> {
-    const { originator, ends } = await this.wayTo(id);
-    return originator.parameters(ends);
-  }
-
-  /** Who speaks with a device, and where. Throws `edit.unknown`, `bench.noOpenLink`. */
-  private async wayTo(deviceId: string) {
-    const device = this.cell.devices.find((d) => d.id === deviceId);
-    if (!device) throw new Problem('edit.unknown', { what: 'device', id: deviceId });
-    for (const link of device.links) {
-      const driver = driverOf(link.protocol);
-      const originator = this.originators.get(link.protocol);
-      const ends = driver && originator && (await this.endsOf(device, link, driver, originator));
-      if (ends) return { device, driver, originator, ends };
-    }
-    throw new Problem('bench.noOpenLink', { device: device.name });
-  }
-
-  /**
-   * The parameters that a device itself tells of; empty where it has no list of them. Throws `edit.unknown`,
-   * `bench.noOpenLink`, `parameter.noList`.
-   */
-  async parametersListedBy(deviceId: string): Promise<Parameter[]> {
-    const { device, originator, ends } = await this.wayTo(deviceId);
-    if (!originator.listed) throw new Problem('parameter.noList', { device: device.name });
-    return originator.listed(ends, () => randomUUID());
-  }
-
-  /**
-   * What the device at a planned place says of itself; undefined where its protocol has no such question, or it does
-   * not answer. Throws `edit.unknown`, `bench.noOpenLink`.
-   */
-  async identityOf(deviceId: string): Promise<Answered['found'] | undefined> {
-    const { driver, ends } = await this.wayTo(deviceId);
-    if (ends.end.on !== 'ip' || !driver.scan || ends.cut?.()) return undefined;
-    const { address, port } = ends.end;
-    const range = { addresses: [address], ports: port === undefined ? [] : [port], reach: this.reach };
-    const until = AbortSignal.timeout(identityMs);
-    for await (const { found } of driver.scan({ ...range, signal: until, onAsked: () => undefined }))
-      return found;
-    return undefined;
   }
 
   private async reopen(device: Device, link: Link): Promise<void> {

@@ -23,7 +23,7 @@ beforeAll(async () => {
 afterAll(() => bench.stop());
 
 test('names, types, limits, scaling and texts come back as the data sheet has them', async () => {
-  const listed = await bench.parametersListedBy(drive.id);
+  const listed = await bench.ways.parametersListedBy(drive.id);
   const own = drive.description.parameters.filter(
     (p) => p.place?.way === 'attribute' && p.place.class === 15,
   );
@@ -38,11 +38,11 @@ test('names, types, limits, scaling and texts come back as the data sheet has th
 });
 
 test('a device whose protocol has no such list says so', async () => {
-  await expect(bench.parametersListedBy(hub.id)).rejects.toMatchObject({ code: 'parameter.noList' });
+  await expect(bench.ways.parametersListedBy(hub.id)).rejects.toMatchObject({ code: 'parameter.noList' });
 });
 
 test('what a device says it is comes from the device, not from the plan', async () => {
-  const found = await bench.identityOf(drive.id);
+  const found = await bench.ways.identityOf(drive.id);
   expect(found).toMatchObject({
     productCode: drive.identity.productCode,
     majorRevision: 2,
