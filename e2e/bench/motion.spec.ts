@@ -351,7 +351,7 @@ test.describe('a safety controller', () => {
     await expect(last.locator('td').nth(-2)).toHaveText('■ 1');
     // It waits for its reset, which acts when it is let go.
     await expect(page.locator('[data-bench=restart_wanted]')).toHaveText('■ 1');
-    await page.getByRole('button', { name: 'Press reset_button' }).click({ delay: 400 });
+    await page.getByRole('button', { name: 'hold reset_button' }).click({ delay: 400 });
     await expect(page.locator('[data-block=drives_enabled]')).toHaveText('■ 1');
     await expect(page.locator('[data-bench=gate_clear]')).toHaveText('■ 1');
     // Wired in the drawing: the stop button to an or, and away again.

@@ -37,10 +37,13 @@
 >
   <summary
     class="cursor-pointer font-sans"
-    aria-label="bytes of the {of}"
     title={write ? 'hexadecimal; several, as 06 00 01, go to those behind it as well' : ''}
   >
-    {bytes ? `${bytes.length} bytes` : 'no bytes'}{write ? '; type over one to write it' : ''}
+    {bytes ? `${bytes.length} bytes` : 'no bytes'}{write ? '; type over one to write it' : ''}<span
+      class="sr-only"
+    >
+      of the {of}</span
+    >
   </summary>
   <div role="group" aria-label="raw bytes">
     {#each lines as { from, bytes: own } (from)}

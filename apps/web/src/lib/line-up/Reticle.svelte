@@ -27,6 +27,9 @@
       ? { word: 'open', shape: 'disc' }
       : { word: status.state, shape: 'triangle' };
   }
+
+  /** The whole name, behind what is seen of it: who speaks to the computer says what he sees. */
+  const seenName = (name: string) => (shortName(name) === name ? name : `${shortName(name)} (${name})`);
 </script>
 
 <svg
@@ -76,7 +79,7 @@
       role="button"
       tabindex="0"
       class="cursor-pointer outline-none [&:focus-visible>.halo]:stroke-base-content"
-      aria-label="{device.name}, {word}{updateMs === undefined ? '' : `, ${updateMs} ms`}"
+      aria-label="{seenName(device.name)}, {word}{updateMs === undefined ? '' : `, ${updateMs} ms`}"
       aria-pressed={on}
       onclick={() => onchoose(device.id)}
       onkeydown={(event) =>

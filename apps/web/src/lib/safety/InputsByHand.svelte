@@ -127,7 +127,7 @@
           <button
             class="btn btn-xs"
             aria-pressed={input.on}
-            aria-label="Press {block.name}"
+            aria-label="hold {block.name}"
             onpointerdown={() => set(block, { on: true })}
             onpointerup={() => set(block, { on: false })}
             onpointerleave={() => input.on && set(block, { on: false })}
