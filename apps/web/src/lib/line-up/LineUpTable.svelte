@@ -218,8 +218,10 @@
         </select>
       </td>
       <td class="pl-3">
-        <button class="cursor-pointer" aria-label="show {desk.cell.controller.name} in the lens"
-          >◎ {desk.running ? (desk.bench?.bench?.run ? 'runs' : 'idle') : 'bench off'}</button
+        <button class="cursor-pointer"
+          >◎ {desk.running ? (desk.bench?.bench?.run ? 'runs' : 'idle') : 'bench off'}<span class="sr-only"
+            >: show {desk.cell.controller.name} in the lens</span
+          ></button
         >
       </td>
     </tr>
