@@ -49,6 +49,7 @@ export interface BenchOptions {
 
 /** How often links look whether they still stand, ms. */
 const watchMs = 20;
+
 /** The running set: stand-ins of a cell, or real devices, and the controller that holds the links to them. */
 export class Bench {
   readonly trace: Trace;
