@@ -1,7 +1,18 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { test as base, expect, type APIRequestContext, type Page } from '@playwright/test';
+import {
+  test as base,
+  expect,
+  type APIRequestContext,
+  type ConsoleMessage,
+  type Page,
+  type Request,
+  type Response,
+} from '@playwright/test';
+
+/** The window's inner size at which everything has to be at hand (DESIGN.md). */
+export const viewport = { width: 1280, height: 800 };
 
 export const demoFile = readFileSync(new URL('../demo/ripening-store-3.json', import.meta.url), 'utf8');
 
@@ -43,45 +54,119 @@ const demoWith = (names: readonly string[]): string => {
 };
 
 /** A page that stands still says why to nobody but its console: its errors, and the requests that never ended. */
-function listenTo(page: Page): () => string[] {
+function listenTo(page: Page): { said: () => string[]; stop: () => void } {
   const said: string[] = [];
   const underWay = new Set<string>();
-  page.on('console', (message) => message.type() === 'error' && said.push(`console: ${message.text()}`));
-  page.on('pageerror', (error) => said.push(`page: ${error.stack ?? error.message}`));
-  page.on('request', (request) => underWay.add(request.url()));
-  page.on('requestfinished', (request) => underWay.delete(request.url()));
-  page.on('response', (response) => {
+  const onConsole = (message: ConsoleMessage) =>
+    message.type() === 'error' && said.push(`console: ${message.text()}`);
+  const onError = (error: Error) => said.push(`page: ${error.stack ?? error.message}`);
+  const onRequest = (request: Request) => underWay.add(request.url());
+  const onFinished = (request: Request) => underWay.delete(request.url());
+  const onFailed = (request: Request) => {
+    underWay.delete(request.url());
+    said.push(`request: ${request.url()} ${request.failure()?.errorText}`);
+  };
+  const onResponse = (response: Response) => {
     if (response.status() < 400) return;
     const at = said.push(`answer: ${response.url()} ${response.status()}`) - 1;
     void response.text().then(
       (text) => (said[at] += ` ${text.slice(0, 200)}`),
       () => undefined,
     );
+  };
+  page.on('console', onConsole).on('pageerror', onError).on('response', onResponse);
+  page.on('request', onRequest).on('requestfinished', onFinished).on('requestfailed', onFailed);
+  return {
+    said: () => [...said, ...[...underWay].map((url) => `under way: ${url}`)],
+    stop: () => {
+      page.off('console', onConsole).off('pageerror', onError).off('response', onResponse);
+      page.off('request', onRequest).off('requestfinished', onFinished).off('requestfailed', onFailed);
+    },
+  };
+}
+
+/** A window as a new one is: nothing kept, nothing granted, no page but its first. */
+async function asNew(page: Page): Promise<void> {
+  const context = page.context();
+  for (const other of context.pages()) if (other !== page) await other.close();
+  await page.unrouteAll();
+  await context.clearPermissions();
+  await page.emulateMedia({ media: null });
+  await page.setViewportSize(viewport);
+  // Whatever answers has the origin of the application, and runs nothing of it that would keep something again.
+  await page.goto('/api/health');
+  await page.evaluate(() => {
+    localStorage.clear();
+    sessionStorage.clear();
   });
-  page.on('requestfailed', (request) => {
-    underWay.delete(request.url());
-    said.push(`request: ${request.url()} ${request.failure()?.errorText}`);
+}
+
+/** Has the pages of a window count a person's clicks, in what they keep. */
+const countClicks = (page: Page) =>
+  page.addInitScript(() => {
+    const add = (n: number) =>
+      sessionStorage.setItem('clicks', String(Number(sessionStorage.getItem('clicks') ?? 0) + n));
+    // What has to be armed, pulsed or written again because a busy computer lost it is one and the same press.
+    const again = /^(Arm$|pulse |write )/i;
+    const pressed = (e: Event) => {
+      const button = (e.target as HTMLElement).closest('button');
+      const group = button?.closest('[role=group]')?.getAttribute('aria-label') ?? '';
+      const name = [group, button?.getAttribute('aria-label') ?? button?.textContent].join(' ').trim();
+      if (!again.test(name)) return add(1);
+      if (sessionStorage.getItem(name) === null) add(1);
+      sessionStorage.setItem(name, 'pressed');
+    };
+    addEventListener('pointerdown', pressed, true);
+    addEventListener('change', (e) => e.target instanceof HTMLSelectElement && add(2), true);
   });
-  return () => [...said, ...[...underWay].map((url) => `under way: ${url}`)];
+
+interface Fixtures {
+  cellId: string;
+  /** A person's clicks so far: one for each press of a button, and two for each choice from a list. */
+  clicks: () => Promise<number>;
 }
 
 /**
  * Each test works on a cell of its own, made from the demo, whole or with the `devices` that it needs.
+ *
+ * All tests of a worker have one window, which is as new before each: to read and compile the application anew costs as
+ * much as all else of a load. A test that fails ends its worker, and its window.
  */
-export const test = base.extend<Needs & { cellId: string }>({
-  page: async ({ page }, use, testInfo) => {
-    const said = listenTo(page);
+export const test = base.extend<Needs & Fixtures, { window: Page }>({
+  window: [
+    async ({ browser }, use, { project }) => {
+      const { baseURL, storageState, colorScheme } = project.use;
+      const context = await browser.newContext({
+        baseURL: baseURL!,
+        storageState: storageState!,
+        colorScheme: colorScheme!,
+        viewport,
+      });
+      await use(await context.newPage());
+      await context.close();
+    },
+    { scope: 'worker' },
+  ],
+  context: async ({ window }, use) => use(window.context()),
+  page: async ({ window: page }, use, testInfo) => {
+    const { said, stop } = listenTo(page);
     await use(page);
     if (testInfo.status !== testInfo.expectedStatus) {
       console.log(said().join('\n'));
       // What it showed is gone with a second try that passes.
       const shown = page.locator('body').ariaSnapshot({ timeout: 5000 });
       console.log(await shown.catch((error: Error) => `the page does not answer: ${error.message}`));
-    }
+    } else await asNew(page);
+    stop();
     expect(
       said().filter((line) => line.startsWith('page: ')),
       'errors of the page',
     ).toEqual([]);
+  },
+  clicks: async ({ page }, use) => {
+    const counting = await countClicks(page);
+    await use(() => page.evaluate(() => Number(sessionStorage.getItem('clicks') ?? 0)));
+    await counting.dispose();
   },
   usesBench: [false, { option: true }],
   devices: [[], { option: true }],
@@ -114,10 +199,8 @@ export async function loadView(page: Page, id: string, view: string): Promise<vo
   await expect(page.getByTestId('bench-state')).toHaveText(/stopped|runs/);
 }
 
-/** Opens a view: where the cell is open already, as by a link of its page, which takes half the time. */
-export async function openView(page: Page, id: string, view: string): Promise<void> {
-  const path = `/cells/${id}/${view}`;
-  if (!page.url().includes(`/cells/${id}/`)) return loadView(page, id, view);
+/** Opens a page of the application as by a link of the one that is open, which takes half the time of a load. */
+async function follow(page: Page, path: string): Promise<void> {
   await page.evaluate((href) => {
     const link = Object.assign(document.createElement('a'), { href });
     document.body.append(link);
@@ -125,6 +208,17 @@ export async function openView(page: Page, id: string, view: string): Promise<vo
     link.remove();
   }, path);
   await page.waitForURL(path);
+}
+
+/** Opens a view; where the cell is open already, as by a link of its page. */
+export const openView = (page: Page, id: string, view: string): Promise<void> =>
+  page.url().includes(`/cells/${id}/`) ? follow(page, `/cells/${id}/${view}`) : loadView(page, id, view);
+
+/** Opens the list of cells; where a page of the application is open already, as by a link of it. */
+export async function openCells(page: Page): Promise<void> {
+  if (page.url().includes('/cells')) return follow(page, '/cells');
+  await page.goto('/cells');
+  await page.waitForLoadState('networkidle');
 }
 
 /** Opens a folded part of the lens. */
@@ -138,7 +232,7 @@ export async function openSection(page: Page, title: string): Promise<void> {
 /** Another person: a browser window with nothing kept of the first one, at the same view. */
 export async function secondPerson(page: Page, id: string, view: string): Promise<Page> {
   const other = await (await page.context().browser()!.newContext()).newPage();
-  const said = listenTo(other);
+  const { said } = listenTo(other);
   await openView(other, id, view).catch((error: Error) => {
     throw new Error([error.message, ...said()].join('\n'));
   });

@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs';
-import { demoFile, expect, test } from '../page.js';
+import { demoFile, expect, openCells, test } from '../page.js';
 
 test.describe('files that cannot be taken in leave nothing behind', () => {
   const past = () => {
@@ -23,8 +23,7 @@ test.describe('files that cannot be taken in leave nothing behind', () => {
   test('each says why, one after the other', async ({ page, request, cellId }, testInfo) => {
     const before = (await (await request.get('/api/cells')).json()) as unknown[];
     expect(cellId).toBeTruthy();
-    await page.goto('/cells');
-    await page.waitForLoadState('networkidle');
+    await openCells(page);
     const status = page.getByRole('status');
     for (const [says, text, message] of cases)
       await test.step(says, async () => {
@@ -38,8 +37,7 @@ test.describe('files that cannot be taken in leave nothing behind', () => {
   });
 
   test('a proper file is taken in as a cell of its own', async ({ page, request }) => {
-    await page.goto('/cells');
-    await page.waitForLoadState('networkidle');
+    await openCells(page);
     const named = demoFile.replace('"name": "Ripening Store 3"', '"name": "Käsereifung №3 搬送"');
     await page
       .getByLabel('Import a cell file')

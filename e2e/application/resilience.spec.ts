@@ -9,7 +9,7 @@ for (const part of ['web', 'database', 'agent'] as const)
     await openView(page, cellId, 'line-up');
     await openSection(page, 'Place and limits');
     const states: string[] = [];
-    await page.exposeFunction('noteState', (text: string) => states.push(text));
+    const noted = await page.exposeFunction('noteState', (text: string) => states.push(text));
     await page.evaluate(() => {
       const state = document.querySelector('[data-testid=bench-state]')!;
       const note = (window as never as { noteState: (t: string) => void }).noteState;
@@ -37,6 +37,7 @@ for (const part of ['web', 'database', 'agent'] as const)
       states.some((s) => word.test(s)),
       states.join(' | '),
     ).toBe(true);
+    await noted.dispose();
     expect(pidOf(part)).not.toBe(before);
 
     // Every edit was confirmed once, in its order; the page shows what is stored.

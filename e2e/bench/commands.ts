@@ -82,24 +82,3 @@ export const untilObeyed = (write: () => Promise<void>, obeyed: () => Promise<vo
     await write();
     await obeyed();
   }).toPass({ timeout: 120_000 });
-
-/** Counts a person's clicks: each press of a button, and two for each choice from a list. */
-export async function countClicks(page: Page): Promise<() => Promise<number>> {
-  await page.addInitScript(() => {
-    const add = (n: number) =>
-      sessionStorage.setItem('clicks', String(Number(sessionStorage.getItem('clicks') ?? 0) + n));
-    // What has to be armed, pulsed or written again because a busy computer lost it is one and the same press.
-    const again = /^(Arm$|pulse |write )/i;
-    const pressed = (e: Event) => {
-      const button = (e.target as HTMLElement).closest('button');
-      const group = button?.closest('[role=group]')?.getAttribute('aria-label') ?? '';
-      const name = [group, button?.getAttribute('aria-label') ?? button?.textContent].join(' ').trim();
-      if (!again.test(name)) return add(1);
-      if (sessionStorage.getItem(name) === null) add(1);
-      sessionStorage.setItem(name, 'pressed');
-    };
-    addEventListener('pointerdown', pressed, true);
-    addEventListener('change', (e) => e.target instanceof HTMLSelectElement && add(2), true);
-  });
-  return () => page.evaluate(() => Number(sessionStorage.getItem('clicks') ?? 0));
-}

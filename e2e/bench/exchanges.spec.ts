@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, openView, test } from '../page.js';
-import { choose, clearFault, countClicks, inject, pressArmed, startBench, untilObeyed } from './commands.js';
+import { choose, clearFault, inject, pressArmed, startBench, untilObeyed } from './commands.js';
 
 /** What stops a device, its states as stations, and exchanges, as a person works with them. */
 
@@ -22,7 +22,7 @@ async function run(page: Page): Promise<void> {
   }).toPass();
 }
 async function openExchange(page: Page, cellId: string, name: string): Promise<void> {
-  await page.goto(`/cells/${cellId}/exchanges`);
+  await openView(page, cellId, 'exchanges');
   await page.getByRole('button', { name, exact: true }).click();
   await expect(page.getByRole('heading', { name })).toBeVisible();
 }
@@ -79,10 +79,10 @@ test('a robot is started by its exchange; a part of its chain is somebody’s ow
 test('an axis is homed and moved 120.5 mm and back in at most 8 clicks, with its score', async ({
   page,
   cellId,
+  clicks,
 }) => {
-  const clicks = await countClicks(page);
   await startBench(page, cellId, devices);
-  await page.goto(`/cells/${cellId}/exchanges`);
+  await openView(page, cellId, 'exchanges');
   await expect(page.getByRole('heading', { name: 'Exchanges' })).toBeVisible();
   const before = await clicks();
   await page.getByRole('button', { name: 'rack lift: home, then 120.5 mm' }).click();
@@ -158,7 +158,7 @@ test('a drive is brought from a fault to running from its stations', async ({ pa
 
 test('what is done by hand becomes a draft that runs', async ({ page, cellId }) => {
   await startBench(page, cellId, devices);
-  await page.goto(`/cells/${cellId}/exchanges`);
+  await openView(page, cellId, 'exchanges');
   await page.getByRole('button', { name: 'Record by hand' }).click();
   await expect(page.getByRole('button', { name: /Stop and make a draft/ })).toBeVisible();
   await page.getByRole('button', { name: 'rind camera: change the program' }).click();

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, openView, stored, test } from '../page.js';
-import { countClicks, pressArmed, setBit, untilObeyed, writeNumber } from './commands.js';
+import { pressArmed, setBit, untilObeyed, writeNumber } from './commands.js';
 
 /**
  * A device that nobody knew, from what its manual gives to a command that its stand-in obeys. A person's clicks are
@@ -102,8 +102,12 @@ async function takeRoles(page: Page): Promise<void> {
   await expect(page.getByRole('status').filter({ hasText: 'not stored yet' })).toHaveCount(0);
 }
 
-test('from a pasted table of 60 fields to its stand-in, obeying', async ({ page, request, cellId }) => {
-  const clicks = await countClicks(page);
+test('from a pasted table of 60 fields to its stand-in, obeying', async ({
+  page,
+  request,
+  cellId,
+  clicks,
+}) => {
   expect(commandRows.length + feedbackRows.length - 2).toBe(60);
   await openView(page, cellId, 'line-up');
   await page.getByRole('button', { name: 'Add device' }).click();
@@ -146,8 +150,7 @@ test('from a pasted table of 60 fields to its stand-in, obeying', async ({ page,
   expect(counted).toBeLessThanOrEqual(mostClicks);
 });
 
-test('from a data sheet (EDS)', async ({ page, cellId }) => {
-  const clicks = await countClicks(page);
+test('from a data sheet (EDS)', async ({ page, cellId, clicks }) => {
   await openView(page, cellId, 'line-up');
   await page.getByLabel('From a file').setInputFiles({
     name: 'tannhorn_roller.eds',
@@ -177,8 +180,7 @@ test('from a data sheet (EDS)', async ({ page, cellId }) => {
   expect(counted).toBeLessThanOrEqual(mostClicks);
 });
 
-test('from a list of Modbus registers', async ({ page, cellId }) => {
-  const clicks = await countClicks(page);
+test('from a list of Modbus registers', async ({ page, cellId, clicks }) => {
   await openView(page, cellId, 'line-up');
   await page.getByRole('button', { name: 'Add device' }).click();
   const form = page.getByLabel('Device', { exact: true });

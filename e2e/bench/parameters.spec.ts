@@ -1,6 +1,6 @@
 import type { APIRequestContext, Page } from '@playwright/test';
 import { demoFile, expect, openSection, openView, pidOf, stored, test } from '../page.js';
-import { countClicks, pressArmed, setBit, untilObeyed, writeNumber } from './commands.js';
+import { pressArmed, setBit, untilObeyed, writeNumber } from './commands.js';
 
 /**
  * Parameters on the wire, at devices that the demo does not have: a drive on Modbus with a layout, names and choices of
@@ -207,7 +207,7 @@ test('a device that was replaced gets its values back from a snapshot', async ({
   await request.delete(`/api/cells/${id}`);
 });
 
-test('a port without load power is found, and cured', async ({ page, request }) => {
+test('a port without load power is found, and cured', async ({ page, request, clicks }) => {
   const onOff = [
     { value: 0, text: 'aus' },
     { value: 1, text: 'on' },
@@ -227,7 +227,6 @@ test('a port without load power is found, and cured', async ({ page, request }) 
       role: { is: 'load power', number: port },
     }));
   });
-  const clicks = await countClicks(page);
   await request.post('/api/bench', { data: { cell: id } });
   await openView(page, id, 'bench');
   await expect(value(page, 'port_1_valid')).toContainText('valid');

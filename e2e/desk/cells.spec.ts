@@ -1,5 +1,5 @@
 import { expectNoViolations } from '../accessible.js';
-import { expect, stored, test } from '../page.js';
+import { expect, openCells, stored, test } from '../page.js';
 
 test.use({ devices: ['brush_belt_m1', 'brine_pump_m2'] });
 
@@ -10,8 +10,7 @@ test('a cell is made, renamed, moved, copied, deleted and restored where one loo
 }) => {
   const made: string[] = [cellId];
   const idOf = () => /cells\/([^/]+)/.exec(page.url())![1]!;
-  await page.goto('/cells');
-  await page.waitForLoadState('networkidle');
+  await openCells(page);
 
   // By the keyboard alone.
   await page.getByRole('button', { name: 'New cell' }).focus();
@@ -29,7 +28,7 @@ test('a cell is made, renamed, moved, copied, deleted and restored where one loo
   expect((await stored(request, idOf())).cell.name).toBe('Presslinie Ä');
 
   // Rename and move, from the list.
-  await page.goto('/cells');
+  await openCells(page);
   const rowOf = (id: string) => page.getByRole('row').filter({ has: page.locator(`a[href*="${id}"]`) });
   await rowOf(cellId)
     .getByRole('button', { name: /Name and subnet/ })
@@ -51,7 +50,7 @@ test('a cell is made, renamed, moved, copied, deleted and restored where one loo
   await page.keyboard.press('Enter');
   await page.waitForURL(/line-up/);
   made.push(idOf());
-  await page.goto('/cells');
+  await openCells(page);
   await expect(rowOf(made[2]!)).toContainText(/made .*\d\d/);
   await expectNoViolations(page);
 
@@ -67,7 +66,7 @@ test('a cell is made, renamed, moved, copied, deleted and restored where one loo
   made.push(idOf());
 
   // Deleted, and back.
-  await page.goto('/cells');
+  await openCells(page);
   await rowOf(cellId)
     .getByRole('button', { name: /^Delete/ })
     .click();
@@ -75,7 +74,7 @@ test('a cell is made, renamed, moved, copied, deleted and restored where one loo
   expect((await request.get(`/api/cells/${cellId}`)).status()).toBe(404);
   await page.goto(`/cells/${cellId}/line-up`);
   await expect(page.getByText(/was deleted on .* Restore it/)).toBeVisible();
-  await page.goto('/cells');
+  await openCells(page);
   await page.getByRole('button', { name: 'Restore Store 9' }).first().click();
   await expect(rowOf(cellId)).toBeVisible();
   for (const id of made.slice(1)) await request.delete(`/api/cells/${id}`);

@@ -1,6 +1,6 @@
 import type { APIRequestContext, Page } from '@playwright/test';
 import { expectAccessible, expectNoViolations } from '../accessible.js';
-import { demoFile, expect, openView, test } from '../page.js';
+import { demoFile, expect, openCells, openView, test } from '../page.js';
 import { unreadable } from '../readable.js';
 
 /** Every view of a cell, each way to look at it; the parts of the list run beside each other. */
@@ -90,6 +90,6 @@ for (const [group, all] of Object.entries(views))
   });
 
 test('the list of cells', async ({ page }) => {
-  await page.goto('/cells');
+  await openCells(page);
   await expectNoViolations(page);
 });
