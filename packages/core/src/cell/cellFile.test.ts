@@ -150,6 +150,7 @@ describe('cell file', () => {
       const cell = large(2, 100);
       const long = 'x'.repeat(64);
       const wordy = Array.from({ length: 256 }, (_, value) => ({ value, text: `${long.slice(4)}${value}` }));
+      const wordyField = Field.parse({ ...cell.devices[0]!.links[0]!.feedback.fields[0], labels: wordy });
       const many = cell.devices.map((d) => ({
         ...d,
         links: d.links.map((l) => ({
@@ -157,15 +158,10 @@ describe('cell file', () => {
           feedback: {
             ...l.feedback,
             size: 1160,
-            fields: Array.from({ length: 580 }, (_, i) =>
-              Field.parse({
-                ...l.feedback.fields[0],
-                id: `${l.id}_${i}`,
-                name: `s${i}`,
-                at: i * 16,
-                labels: wordy,
-              }),
-            ),
+            fields: Array.from({ length: 580 }, (_, i) => ({
+              ...wordyField,
+              ...{ id: `${l.id}_${i}`, name: `s${i}`, at: i * 16 },
+            })),
           },
         })),
       }));

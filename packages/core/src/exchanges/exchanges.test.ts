@@ -16,11 +16,12 @@ import { readyMade } from './readyMade/list.js';
 import { ExchangeRun } from './run.js';
 import { cases, layoutsOf, titleOf, type Case } from './testCases.js';
 import { cellWith, scanMs, TestMachine, type Wire } from './testMachine.js';
+import { runs } from '../testRuns.js';
 
 /** Longer than all limits of one exchange together: what still runs then hangs. */
 const longestMs = 300_000;
-/** Seeded runs of each combination; `EXCHANGE_RUNS=1000` for the long ones, which take some minutes. */
-const runs = Number(process.env['EXCHANGE_RUNS'] ?? 12);
+/** Of each combination. */
+const seeds = runs(6);
 let ids = 0;
 const newId = () => `s${(ids += 1)}`;
 
@@ -79,8 +80,8 @@ describe.each(combinations)('%s', (_title, one, protocol, at) => {
     expect([run.state, one.ends(machine.now, run.variables)]).toEqual(['done', true]);
   });
 
-  test(`${runs} seeded runs with delays, losses and faults: right, or failed at a named step`, () => {
-    for (let seed = 1; seed <= runs; seed += 1) {
+  test(`${seeds} seeded runs with delays, losses and faults: right, or failed at a named step`, () => {
+    for (let seed = 1; seed <= seeds; seed += 1) {
       const fault = seed % 3 === 0 && one.fault ? { id: one.fault, atMs: 40 * (1 + (seed % 60)) } : undefined;
       const wire = { seed: seed * 7919, lost: seed % 12, delay: seed % 4, fault };
       const { run, machine } = played(one, built, wire);

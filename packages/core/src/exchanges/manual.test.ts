@@ -11,6 +11,7 @@ import { ExchangeImages } from './images.js';
 import { letGoLimitMs, manualHome, manualMove, manualValues, manualWayOf } from './manual.js';
 import { ExchangeRun } from './run.js';
 import { cellWith, scanMs, TestMachine } from './testMachine.js';
+import { runs } from '../testRuns.js';
 
 const of = (...names: Wanted['is'][]): Wanted[] => names.map((is) => ({ is }));
 const hz: Wanted = { is: 'speed reference', unit: 'Hz' };
@@ -123,7 +124,7 @@ describe.each(cases.map((one) => [one.title, one] as const))('%s', (_title, one)
           expect(m.machine.moves).toBe(0);
         }
       }),
-      { numRuns: 25, seed: 230_040 },
+      { numRuns: runs(10), seed: 230_040 },
     );
   });
   test('goes to a position, and homes, where it has one', () => {

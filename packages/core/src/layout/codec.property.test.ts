@@ -8,6 +8,7 @@ import { fieldTypes, goesAnywhere, limitsOf, readsOf, type FieldType, type Value
 import { decimal } from './ratio.js';
 import { signalsOf, type Signal } from './signals.js';
 import { rawOf, readingOf } from './valueChain.js';
+import { runs } from '../testRuns.js';
 
 const size = 40;
 
@@ -77,7 +78,7 @@ describe('decode(encode(v)) = v', () => {
         first.encode(new DataView(bytes.buffer));
         expect(bytes).toEqual(before);
       }),
-      { numRuns: 2000 },
+      { numRuns: runs(500) },
     );
   });
 
@@ -147,7 +148,7 @@ describe('decode(encode(v)) = v', () => {
         codec.encodeNumbers(written, copy);
         expect(new Uint8Array(copy.buffer)).toEqual(new Uint8Array(bytes.buffer));
       }),
-      { numRuns: 800 },
+      { numRuns: runs(200) },
     );
   });
 
@@ -215,7 +216,7 @@ describe('against independent implementations', () => {
           expect(codec.valueAt(0)).toEqual(read(0));
         },
       ),
-      { numRuns: 2000 },
+      { numRuns: runs(500) },
     );
   });
 

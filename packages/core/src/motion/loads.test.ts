@@ -14,6 +14,7 @@ import {
   torqueAt,
 } from './loads.js';
 import { momentOf } from './moves.js';
+import { runs } from '../testRuns.js';
 
 const train = (part: object): DriveTrain =>
   DriveTrain.parse({ motor: { type: 'synchronous', inertia: 2 }, ...part });
@@ -177,7 +178,7 @@ test('1,000 seeded trains: rms torque, braking energy and peaks are those of a n
       let [squares, energy, peak, lasts] = [0, 0, 0, 0];
       moves.forEach(({ rest, carries }, i) => {
         const { profile } = cycle.moves[i]!;
-        const steps = 600;
+        const steps = 200;
         // Each segment by itself: at their borders torque jumps.
         for (const segment of profile.segments) {
           const dt = segment.lasts / steps;
@@ -233,6 +234,6 @@ test('dimensions: twice the masses twice the torque; in half the time four times
       near(fast.peakPower, plain.peakPower * k ** 3);
       near(fast.brakingEnergy, plain.brakingEnergy * k ** 2);
     }),
-    { numRuns: 300, seed: 230_012 },
+    { numRuns: runs(100), seed: 230_012 },
   );
 });

@@ -7,6 +7,7 @@ import type { Eds } from './eds.js';
 import { connectionImages } from './connectionImages.js';
 import { readEds } from './readEds.js';
 import { writeEds } from './writeEds.js';
+import { runs } from '../../testRuns.js';
 
 const demo = readFileSync(new URL('../../../../../demo/describers/murmel_px8.eds', import.meta.url), 'utf8');
 
@@ -164,7 +165,7 @@ test('written and read again, a describer is the same, and no defect of the gram
       expect(again).toEqual(describer);
       expect(defects.filter((d) => grammar.includes(d.code))).toEqual([]);
     }),
-    { numRuns: 500, seed: 7 },
+    { numRuns: runs(150), seed: 7 },
   );
 });
 
@@ -239,7 +240,7 @@ describe('files as other programs write them', () => {
         for (const { entries } of again.kept)
           for (const { fields } of entries) expect(fields).toEqual(['1', '"a text; with $"', '{2, 3}']);
       }),
-      { numRuns: 500, seed: 18 },
+      { numRuns: runs(150), seed: 18 },
     );
   });
 });
@@ -295,7 +296,7 @@ describe('files that were damaged', () => {
           if (!(error instanceof Problem)) throw error;
         }
       }),
-      { numRuns: 500, seed: 11 },
+      { numRuns: runs(150), seed: 11 },
     );
   });
 

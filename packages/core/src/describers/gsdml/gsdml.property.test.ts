@@ -4,6 +4,7 @@ import { anyText, habits, node, roughXml, type Node } from '../shared/testXml.js
 import type { Gsdml, GsdmlData, GsdmlParameter, GsdmlRecord, GsdmlSubmodule } from './gsdml.js';
 import { gsdmlFacts } from './gsdmlFacts.js';
 import { readGsdml } from './readGsdml.js';
+import { runs } from '../../testRuns.js';
 
 /** Random models, written as GSDML 2.x has them (schema from memory) and in the habits of other programs. */
 
@@ -261,7 +262,7 @@ test('a model comes back from any way of writing it; what is strange in the file
       const parameters = m.submodules.flatMap((s) => s.records.flatMap((r) => r.parameters));
       expect(facts.filter((f) => / record \d+: /.test(f.name))).toHaveLength(parameters.length);
     }),
-    { numRuns: 500, seed: 18 },
+    { numRuns: runs(100), seed: 18 },
   );
 });
 

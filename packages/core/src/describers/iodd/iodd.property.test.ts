@@ -4,6 +4,7 @@ import { anyText, habits, node, roughXml, type Node } from '../shared/testXml.js
 import type { Iodd, IoddItem, IoddShown, IoddType, IoddVariable } from './iodd.js';
 import { ioddFacts } from './ioddFacts.js';
 import { readIodd } from './readIodd.js';
+import { runs } from '../../testRuns.js';
 
 /** Random models, written as IODD 1.1 has them (schema from memory) and in the habits of other programs. */
 
@@ -247,7 +248,7 @@ test('a model comes back from any way of writing it; what is strange in the file
       expect(facts.filter((f) => /^process data P/.test(f.section))).toHaveLength(items);
       expect(facts.filter((f) => f.section === 'parameter')).toHaveLength(3);
     }),
-    { numRuns: 500, seed: 18 },
+    { numRuns: runs(100), seed: 18 },
   );
 });
 
