@@ -4,5 +4,6 @@ import { defineConfig } from 'vite';
 
 export default defineConfig({
   plugins: [tailwindcss(), sveltekit()],
-  ssr: { noExternal: [/^@fadenkreuz\//] },
+  ssr: { noExternal: true, external: ['knex', 'pg', 'ws'] },
+  build: { reportCompressedSize: false },
 });

@@ -3,7 +3,7 @@ import { defineConfig } from 'vite';
 // What runs beside the web server: the database set-up, which the launcher runs once before, and the process that
 // reads files from outside.
 export default defineConfig({
-  ssr: { noExternal: [/^@fadenkreuz\//] },
+  ssr: { noExternal: true, external: ['knex', 'pg'] },
   publicDir: false,
   build: {
     ssr: true,

@@ -1,8 +1,8 @@
 import { defineConfig } from 'vite';
 
-// Bundles our own packages; those of the registry stay outside and are loaded from node_modules.
+// One file for each program is read in half the time of a hundred. The server of the agent loads by itself what it needs.
 export default defineConfig({
-  ssr: { noExternal: [/^@fadenkreuz\//] },
+  ssr: { noExternal: true, external: ['fastify', '@fastify/websocket'] },
   build: {
     ssr: true,
     target: 'node20',
