@@ -40,8 +40,8 @@ export interface Needs {
 /** A connection that lay idle for a while may be closed by the server at the moment of the next request. */
 const again = { maxRetries: 2 };
 
-/** The demo with these devices only. */
-const demoWith = (names: readonly string[]): string => {
+/** The demo's file with these devices only. */
+export const demoWith = (names: readonly string[]): string => {
   const file = JSON.parse(demoFile) as {
     cell: { devices: { id: string; name: string }[]; exchanges: object[] };
   };
