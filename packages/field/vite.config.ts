@@ -1,6 +1,6 @@
 import { defineConfig } from 'vite';
 
-// One file for each program is read in half the time of a hundred. The server of the agent loads by itself what it needs.
+// One file for each program is read in half the time of a hundred. What serves the agent loads its own parts.
 export default defineConfig({
   ssr: { noExternal: true, external: ['fastify', '@fastify/websocket'] },
   build: {

@@ -46,7 +46,8 @@ const readable = (text: string): Expression | undefined => {
  */
 export class Machine {
   private readonly lines: readonly Line[];
-  private readonly owners: ReadonlyMap<string, string>;
+  /** What the names in the expressions stand for; those that stand for nothing are not in it. */
+  private readonly sources: ReadonlyMap<string, Target | 'time'>;
   private readonly quantities = new Map<string, number>();
   private readonly acting = new Map<string, Map<string, number>>();
   private readonly given = new Map<string, number>();
@@ -59,13 +60,23 @@ export class Machine {
     devices: readonly Pick<Device, 'id' | 'name'>[],
     before?: Machine,
   ) {
-    this.owners = byIdentifier(devices);
-    this.lines = rows.map(({ id, name, expression }) => {
+    const owners = byIdentifier(devices);
+    const targetOf = (name: string): Target | undefined => {
       const [owner, what] = partsOf(name);
-      const device = owner === undefined ? undefined : this.owners.get(owner);
-      const target = owner === undefined ? { quantity: what } : device ? { device, name: what } : undefined;
-      return { id, target, expression: readable(expression) };
-    });
+      if (owner === undefined) return { quantity: what };
+      const device = owners.get(owner);
+      return device === undefined ? undefined : { device, name: what };
+    };
+    this.lines = rows.map(({ id, name, expression }) => ({
+      ...{ id, target: targetOf(name), expression: readable(expression) },
+    }));
+    const names = new Set(this.lines.flatMap(({ expression }) => expression?.names ?? []));
+    this.sources = new Map(
+      [...names].flatMap((name) => {
+        const source = name.trim() === timeName ? 'time' : targetOf(name);
+        return source ? [[name, source] as const] : [];
+      }),
+    );
     rows.forEach(({ begins }, i) => {
       const { target, id } = this.lines[i]!;
       if (!target || !('quantity' in target)) return;
@@ -73,17 +84,20 @@ export class Machine {
       this.quantities.set(target.quantity, value);
       this.given.set(id, value);
     });
-    const owners = this.lines.flatMap(({ expression }) => expression?.names ?? []).map((n) => partsOf(n)[0]);
-    this.reads = new Set(owners.flatMap((owner) => (owner && this.owners.get(owner)) ?? []));
+    this.reads = new Set(
+      [...this.sources.values()].flatMap((source) =>
+        source !== 'time' && 'device' in source ? source.device : [],
+      ),
+    );
   }
 
   /** Works all lines out once more. */
   step(seconds: number, read: ReadDevice): void {
     const valueOf = (name: string): number | undefined => {
-      const [owner, what] = partsOf(name);
-      if (owner === undefined) return what === timeName ? seconds : this.quantities.get(what);
-      const device = this.owners.get(owner);
-      return device === undefined ? undefined : read(device, what);
+      const source = this.sources.get(name);
+      if (source === undefined) return undefined;
+      if (source === 'time') return seconds;
+      return 'quantity' in source ? this.quantities.get(source.quantity) : read(source.device, source.name);
     };
     for (const { id, target, expression } of this.lines) {
       if (!target || !expression) continue;

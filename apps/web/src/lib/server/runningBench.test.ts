@@ -11,12 +11,14 @@ let version: number;
 let told: string[];
 /** What happens while the agent is at a request. */
 let meanwhile: () => unknown;
+/** What the agent says that it runs. */
+let running: BenchStatus['bench'];
 const agent = {
   last: undefined as BenchStatus | undefined,
   request: async (method: string, path: string, body?: unknown) => {
     told.push(`${method} ${path} ${(body as { version?: number } | undefined)?.version ?? ''}`.trim());
     await meanwhile();
-    return {} as BenchStatus;
+    return { bench: running } as BenchStatus;
   },
 };
 const stored = () => ({ cell, version });
@@ -31,6 +33,7 @@ beforeEach(() => {
   told = [];
   meanwhile = () => undefined;
   agent.last = undefined;
+  running = null;
   bench = new RunningBench(agent, () => Promise.resolve(stored()));
 });
 
@@ -81,4 +84,13 @@ test('a bench that has another version is given the whole cell', async () => {
   };
   await bench.changed(change());
   expect(told).toEqual(['POST /bench 1', 'POST /bench/edit 5', 'PUT /bench 5']);
+});
+
+test('what runs is asked of the agent: its last news may be older than a stop', async () => {
+  agent.last = { bench: { cell: cell.id } } as BenchStatus;
+  expect(await bench.runs(cell.id)).toBe(false);
+  running = { cell: cell.id, version: 1, run: true };
+  expect([await bench.runs(cell.id), await bench.runs('another')]).toEqual([true, false]);
+  meanwhile = () => Promise.reject(new Problem('agent.away', { reason: 'it has ended' }));
+  expect(await bench.runs(cell.id)).toBe(false);
 });

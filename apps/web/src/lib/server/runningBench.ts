@@ -31,6 +31,12 @@ export class RunningBench {
     return this.agent.request('DELETE', '/bench');
   }
 
+  /** Whether the bench runs this cell, by the agent itself: its last news may be older than a stop. Never rejects. */
+  async runs(cellId: string): Promise<boolean> {
+    const status = await this.agent.request('GET', '/status').catch(() => undefined);
+    return status?.bench?.cell === cellId;
+  }
+
   /**
    * Tells a running bench of a change of its cell: the edit, or the whole cell where it has another version than the
    * one before. The change is stored already: an agent that is away just now must not make it look failed. Never

@@ -16,8 +16,8 @@ export const GET = ({ params, cookies }) =>
 /** Deletes it so that it can be restored; the one that the bench runs is not. */
 export const DELETE = ({ params }) =>
   answer(async () => {
-    const { db, agent } = getServices();
-    if (agent.last?.bench?.cell === params.cell) {
+    const { db, bench } = getServices();
+    if (await bench.runs(params.cell)) {
       const { cell } = await loadCell(db, params.cell);
       throw new Problem('cell.onBench', { cell: cell.name });
     }
