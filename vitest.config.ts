@@ -1,6 +1,9 @@
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { Plugin } from 'vite';
+import { build, type Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
+import core from './packages/core/package.json' with { type: 'json' };
 
 // A shared machine may halt for seconds; a limit is there to end what hangs.
 const testTimeout = 120_000;
@@ -18,6 +21,40 @@ const oneMore = (list: string, name: string, from: string, before: string): Plug
       : undefined,
 });
 
+/** Where core stands as a file for each of its front doors; made once by whoever needs it, and gone with him. */
+const coreFiles = fileURLToPath(new URL(`node_modules/.core-for-tests/${process.pid}`, import.meta.url));
+let coreMade: Promise<unknown> | undefined;
+
+/**
+ * Core through its front doors, in one file each, made anew at each start: to fetch its 400 modules one by one takes
+ * most of a start. Its own tests have the modules themselves.
+ */
+const coreInOneFile = (): Plugin => ({
+  name: 'core in one file',
+  async config() {
+    const doors = Object.entries(core.exports).map(([door, source]) => ({
+      find: join(core.name, door),
+      name: door === '.' ? 'core' : door.slice(2),
+      source: join('packages/core', source),
+    }));
+    process.once('exit', () => rmSync(coreFiles, { recursive: true, force: true }));
+    coreMade ??= build({
+      configFile: false,
+      logLevel: 'error',
+      build: {
+        ...{ ssr: true, target: 'node20', minify: false, sourcemap: true, outDir: coreFiles },
+        rolldownOptions: { input: Object.fromEntries(doors.map(({ name, source }) => [name, source])) },
+      },
+    });
+    await coreMade;
+    const alias = doors.map(({ find, name }) => ({
+      find: new RegExp(`^${find}$`),
+      replacement: join(coreFiles, `${name}.js`),
+    }));
+    return { resolve: { alias } };
+  },
+});
+
 export default defineConfig({
   test: {
     projects: [
@@ -31,6 +68,7 @@ export default defineConfig({
         },
       },
       {
+        plugins: [coreInOneFile()],
         test: {
           name: 'field',
           include: ['packages/field/src/**/*.test.ts'],
@@ -63,6 +101,7 @@ export default defineConfig({
       },
       {
         extends: 'apps/web/vite.config.ts',
+        plugins: [coreInOneFile()],
         test: {
           name: 'web',
           include: ['apps/web/src/**/*.test.ts'],

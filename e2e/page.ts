@@ -153,9 +153,12 @@ export const test = base.extend<Needs & Fixtures, { window: Page }>({
     await use(page);
     if (testInfo.status !== testInfo.expectedStatus) {
       console.log(said().join('\n'));
-      // What it showed is gone with a second try that passes.
-      const shown = page.locator('body').ariaSnapshot({ timeout: 5000 });
-      console.log(await shown.catch((error: Error) => `the page does not answer: ${error.message}`));
+      // What each person saw is gone with a second try that passes.
+      for (const context of page.context().browser()!.contexts())
+        for (const one of context.pages()) {
+          const shown = one.locator('body').ariaSnapshot({ timeout: 5000 });
+          console.log(await shown.catch((error: Error) => `the page does not answer: ${error.message}`));
+        }
     } else await asNew(page);
     stop();
     expect(
