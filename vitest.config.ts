@@ -21,39 +21,51 @@ const oneMore = (list: string, name: string, from: string, before: string): Plug
       : undefined,
 });
 
-/** Where core stands as a file for each of its front doors; made once by whoever needs it, and gone with him. */
+/** Where core stands as a file for each of its front doors, for as long as the tests run. */
 const coreFiles = fileURLToPath(new URL(`node_modules/.core-for-tests/${process.pid}`, import.meta.url));
-let coreMade: Promise<unknown> | undefined;
+process.once('exit', () => rmSync(coreFiles, { recursive: true, force: true }));
 
 /**
  * Core through its front doors, in one file each, made anew at each start: to fetch its 400 modules one by one takes
- * most of a start. Its own tests have the modules themselves.
+ * most of a start. Its own tests have the modules themselves. `kind` names the core that these plugins make of it.
  */
-const coreInOneFile = (): Plugin => ({
+const coreInOneFile = (kind = 'plain', plugins: Plugin[] = []): Plugin => ({
   name: 'core in one file',
   async config() {
+    const outDir = join(coreFiles, kind);
     const doors = Object.entries(core.exports).map(([door, source]) => ({
-      find: join(core.name, door),
+      find: new RegExp(`^${join(core.name, door)}$`),
       name: door === '.' ? 'core' : door.slice(2),
       source: join('packages/core', source),
     }));
-    process.once('exit', () => rmSync(coreFiles, { recursive: true, force: true }));
-    coreMade ??= build({
-      configFile: false,
-      logLevel: 'error',
+    made[kind] ??= build({
+      ...{ configFile: false, logLevel: 'error', plugins },
       build: {
-        ...{ ssr: true, target: 'node20', minify: false, sourcemap: true, outDir: coreFiles },
+        ...{ ssr: true, target: 'node20', minify: false, sourcemap: true, outDir },
         rolldownOptions: { input: Object.fromEntries(doors.map(({ name, source }) => [name, source])) },
       },
     });
-    await coreMade;
-    const alias = doors.map(({ find, name }) => ({
-      find: new RegExp(`^${find}$`),
-      replacement: join(coreFiles, `${name}.js`),
-    }));
-    return { resolve: { alias } };
+    await made[kind];
+    return {
+      resolve: { alias: doors.map(({ find, name }) => ({ find, replacement: join(outDir, `${name}.js`) })) },
+    };
   },
 });
+/** By kind: several projects want the same one. */
+const made: Record<string, Promise<unknown>> = {};
+
+const toyProtocolInCore = oneMore(
+  'core/src/protocols/list.ts',
+  'toyWire',
+  'packages/core/toyProtocol/protocol.ts',
+  'ethernetIp, modbusTcp',
+);
+const toyProtocolInField = oneMore(
+  'field/src/protocols/list.ts',
+  'toyDriver',
+  'packages/field/toyProtocol/driver.ts',
+  'anyDriver(ethernetIpDriver)',
+);
 
 export default defineConfig({
   test: {
@@ -83,20 +95,7 @@ export default defineConfig({
         },
       },
       {
-        plugins: [
-          oneMore(
-            'core/src/protocols/list.ts',
-            'toyWire',
-            'packages/core/toyProtocol/protocol.ts',
-            'ethernetIp, modbusTcp',
-          ),
-          oneMore(
-            'field/src/protocols/list.ts',
-            'toyDriver',
-            'packages/field/toyProtocol/driver.ts',
-            'anyDriver(ethernetIpDriver)',
-          ),
-        ],
+        plugins: [toyProtocolInField, coreInOneFile('with the toy protocol', [toyProtocolInCore])],
         test: { name: 'toy-protocol', include: ['packages/field/toyProtocol/*.test.ts'], testTimeout },
       },
       {

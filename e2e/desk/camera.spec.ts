@@ -39,9 +39,13 @@ async function addCamera(request: APIRequestContext, cellId: string): Promise<vo
 
 /** Goes on with Tab, as a person without a mouse would, until this has the focus. */
 async function tabTo(page: Page, target: Locator): Promise<void> {
-  for (let n = 0; n < 250; n += 1) {
-    if (await target.evaluate((element) => element === document.activeElement).catch(() => false)) return;
-    await page.keyboard.press('Tab');
+  // It may be drawn anew on the way; to look for it at each step takes longer than the steps.
+  for (let around = 0; around < 2; around += 1) {
+    const element = await target.elementHandle();
+    for (let n = 0; n < 250; n += 1) {
+      if (await page.evaluate((e) => e === document.activeElement, element)) return;
+      await page.keyboard.press('Tab');
+    }
   }
   throw new Error('it cannot be reached by Tab');
 }
