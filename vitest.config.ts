@@ -10,19 +10,20 @@ const testTimeout = 120_000;
 /** Tests that keep the time of devices are tried again once: docs/decisions/0028-a-second-try.md. */
 const retry = 1;
 
+const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
+
 /** Puts a protocol that only tests know into a list of protocols: the one line that a new one needs there. */
 const oneMore = (list: string, name: string, from: string, before: string): Plugin => ({
   name: `toy protocol in ${list}`,
   enforce: 'pre',
   transform: (code, id) =>
     id.endsWith(list)
-      ? `import { ${name} } from '${fileURLToPath(new URL(from, import.meta.url))}';\n` +
-        code.replace(before, `${name}, ${before}`)
+      ? `import { ${name} } from '${here(from)}';\n` + code.replace(before, `${name}, ${before}`)
       : undefined,
 });
 
 /** Where core stands as a file for each of its front doors, for as long as the tests run. */
-const coreFiles = fileURLToPath(new URL(`node_modules/.core-for-tests/${process.pid}`, import.meta.url));
+const coreFiles = here(`node_modules/.core-for-tests/${process.pid}`);
 process.once('exit', () => rmSync(coreFiles, { recursive: true, force: true }));
 
 /**
@@ -36,7 +37,7 @@ const coreInOneFile = (kind = 'plain', plugins: Plugin[] = []): Plugin => ({
     const doors = Object.entries(core.exports).map(([door, source]) => ({
       find: new RegExp(`^${join(core.name, door)}$`),
       name: door === '.' ? 'core' : door.slice(2),
-      source: join('packages/core', source),
+      source: here(join('packages/core', source)),
     }));
     made[kind] ??= build({
       ...{ configFile: false, logLevel: 'error', plugins },

@@ -51,6 +51,26 @@ describe('the score of an exchange', () => {
     ]);
   });
 
+  test('a step that was taken out since it ran is drawn no more, and those that are left are', () => {
+    const left = { ...inspect, steps: inspect.steps.slice(0, 1) };
+    const steps = inspect.steps.map((_, step) => ({
+      ...{ step, began: 60 * step, ended: 60 * (step + 1), late: false },
+    }));
+    const story: Story = {
+      status: {
+        ...{ exchange: inspect.id, state: 'done', step: null, run: 1, times: 1, waits: false },
+        failure: null,
+      },
+      ...{ open: [], ended: [], places: [], samples: [], steps },
+    };
+    const { bars, ends } = scoreOf(cell, left, story);
+    expect(ends).toBe(60 * inspect.steps.length);
+    expect(bars.filter(({ is }) => is === 'step')).toEqual([
+      expect.objectContaining({ from: 0, to: 60, text: `1 ${left.steps[0]!.title}` }),
+    ]);
+    expect(new Set(bars.map(({ step }) => step))).toEqual(new Set([0]));
+  });
+
   test('waits of a step over all runs, those that were late apart', () => {
     const runs = [10, 30, 20].map((ms, i) => ({
       ...{ run: i + 1, state: 'done' as const, failure: null, results: {}, ms },

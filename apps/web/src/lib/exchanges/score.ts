@@ -176,7 +176,9 @@ function expectedBars(exchange: Exchange, { steps, ends }: Times, rowOf: Readonl
     stands.set(row, bar);
   };
   for (const { at, from, to } of steps) {
-    const step = exchange.steps[at]!;
+    const step = exchange.steps[at];
+    // It was taken out since it ran.
+    if (!step) continue;
     for (const { place, how, to: value } of step.orders)
       set(
         rowOf.get(keyOf(place))!,

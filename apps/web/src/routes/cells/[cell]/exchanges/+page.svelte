@@ -30,7 +30,8 @@
     follower = own;
     return () => own.end();
   });
-  const story = $derived(follower?.story);
+  // Another exchange is shown before its follower is there.
+  const story = $derived(follower?.story?.status.exchange === id ? follower?.story : undefined);
   const score = $derived(exchange && scoreOf(desk.cell, exchange, story));
 
   function choose(to: string) {
