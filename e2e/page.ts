@@ -9,10 +9,8 @@ import {
   type Page,
   type Request,
   type Response,
+  type ViewportSize,
 } from '@playwright/test';
-
-/** The window's inner size at which everything has to be at hand (DESIGN.md). */
-export const viewport = { width: 1280, height: 800 };
 
 export const demoFile = readFileSync(new URL('../demo/ripening-store-3.json', import.meta.url), 'utf8');
 
@@ -41,7 +39,7 @@ export interface Needs {
 const again = { maxRetries: 2 };
 
 /** The demo's file with these devices only. */
-export const demoWith = (names: readonly string[]): string => {
+const demoWith = (names: readonly string[]): string => {
   const file = JSON.parse(demoFile) as {
     cell: { devices: { id: string; name: string }[]; exchanges: object[] };
   };
@@ -86,7 +84,7 @@ function listenTo(page: Page): { said: () => string[]; stop: () => void } {
 }
 
 /** A window as a new one is: nothing kept, nothing granted, no page but its first. */
-async function asNew(page: Page): Promise<void> {
+async function asNew(page: Page, viewport: ViewportSize): Promise<void> {
   const context = page.context();
   for (const other of context.pages()) if (other !== page) await other.close();
   await page.unrouteAll();
@@ -135,12 +133,12 @@ interface Fixtures {
 export const test = base.extend<Needs & Fixtures, { window: Page }>({
   window: [
     async ({ browser }, use, { project }) => {
-      const { baseURL, storageState, colorScheme } = project.use;
+      const { baseURL, storageState, colorScheme, viewport } = project.use;
       const context = await browser.newContext({
         baseURL: baseURL!,
         storageState: storageState!,
         colorScheme: colorScheme!,
-        viewport,
+        viewport: viewport!,
       });
       await use(await context.newPage());
       await context.close();
@@ -159,7 +157,7 @@ export const test = base.extend<Needs & Fixtures, { window: Page }>({
           const shown = one.locator('body').ariaSnapshot({ timeout: 5000 });
           console.log(await shown.catch((error: Error) => `the page does not answer: ${error.message}`));
         }
-    } else await asNew(page);
+    } else await asNew(page, testInfo.project.use.viewport!);
     stop();
     expect(
       said().filter((line) => line.startsWith('page: ')),
