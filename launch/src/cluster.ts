@@ -282,7 +282,6 @@ async function answers(url: string): Promise<boolean> {
   }
 }
 
-/** The folder with initdb and postgres of the newest installed version. */
 /** Folder of the binaries of the version that made a cluster, which another one cannot open; else of the newest. */
 async function binaries(madeBy?: number): Promise<string> {
   const base = '/usr/lib/postgresql';

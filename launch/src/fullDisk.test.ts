@@ -30,7 +30,7 @@ test('a log that cannot be written ends neither web server nor agent', async () 
   const agentEnds = await withFullLog(
     'packages/field/dist/agent.js',
     { AGENT_PORT: String(agent), AGENT_SECRET: secret },
-    `http://127.0.0.1:${agent}/status`,
+    `http://127.0.0.1:${agent}/bench`,
   );
   expect(agentEnds).toMatchObject({ alive: true, ended: undefined });
   const webEnds = await withFullLog(

@@ -173,7 +173,7 @@ async function launch(ports: Ports, { resetDemo, dev, reach }: Options): Promise
       }),
       watchOver({
         name: 'the agent',
-        answers: answersHttp(`http://127.0.0.1:${ports.agent}/status`, secret),
+        answers: answersHttp(`http://127.0.0.1:${ports.agent}/bench`, secret),
         process: () => agent.pid,
         end: () => agent.kill(),
         say,

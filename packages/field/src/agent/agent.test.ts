@@ -41,7 +41,7 @@ const heater = { device: 'u1', field: 'u1-cmd-heater', value: '1', holder };
 
 describe('agent', () => {
   test('answers nobody without the secret', async () => {
-    expect((await ask('GET', '/status', undefined, 'x'.repeat(32))).status).toBe(401);
+    expect((await ask('GET', '/bench', undefined, 'x'.repeat(32))).status).toBe(401);
     const socket = new WebSocket(url.replace('http', 'ws') + '/live');
     await expect(new Promise((_, refuse) => socket.once('error', refuse))).rejects.toThrow(/401/);
   });

@@ -297,11 +297,17 @@ export class Agent {
     this.running().clear(device, key);
   }
 
+  /** Which cell runs, if any. */
+  get runs(): BenchStatus['bench'] {
+    const { bench, version, run } = this;
+    return bench ? { cell: bench.designed.id, version, run } : null;
+  }
+
   /** The state, without the trace. */
   status(): BenchStatus {
     const { bench, arming } = this;
     return {
-      bench: bench ? { cell: bench.designed.id, version: this.version, run: this.run } : null,
+      bench: this.runs,
       armedForMs: arming ? Math.max(0, arming.until - performance.now()) : 0,
       armedBy: arming?.holder ?? '',
       links: bench?.report() ?? [],

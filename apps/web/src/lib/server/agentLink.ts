@@ -51,8 +51,13 @@ export class AgentLink {
     return () => this.listeners.delete(listener);
   }
 
-  /** Forwards a request that changes or asks for the state. Throws the agent's Problem, or `agent.away`. */
-  request(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<BenchStatus> {
+  /** Which cell runs, if any. Throws `agent.away`. */
+  async runs(): Promise<BenchStatus['bench']> {
+    return (await this.forward<Pick<BenchStatus, 'bench'>>('GET', '/bench')).bench;
+  }
+
+  /** Forwards a request that changes the state. Throws the agent's Problem, or `agent.away`. */
+  request(method: 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<BenchStatus> {
     return this.forward<BenchStatus>(method, path, body);
   }
 

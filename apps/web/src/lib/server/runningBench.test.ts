@@ -18,7 +18,11 @@ const agent = {
   request: async (method: string, path: string, body?: unknown) => {
     told.push(`${method} ${path} ${(body as { version?: number } | undefined)?.version ?? ''}`.trim());
     await meanwhile();
-    return { bench: running } as BenchStatus;
+    return {} as BenchStatus;
+  },
+  runs: async () => {
+    await meanwhile();
+    return running;
   },
 };
 const stored = () => ({ cell, version });

@@ -12,7 +12,7 @@ export class RunningBench {
   private telling: Promise<unknown> = Promise.resolve();
 
   constructor(
-    private readonly agent: Pick<AgentLink, 'request' | 'last'>,
+    private readonly agent: Pick<AgentLink, 'request' | 'runs' | 'last'>,
     private readonly load: (cellId: string) => Promise<StoredCell>,
   ) {}
 
@@ -33,8 +33,8 @@ export class RunningBench {
 
   /** Whether the bench runs this cell, by the agent itself: its last news may be older than a stop. Never rejects. */
   async runs(cellId: string): Promise<boolean> {
-    const status = await this.agent.request('GET', '/status').catch(() => undefined);
-    return status?.bench?.cell === cellId;
+    const bench = await this.agent.runs().catch(() => undefined);
+    return bench?.cell === cellId;
   }
 
   /**

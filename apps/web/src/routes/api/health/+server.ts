@@ -6,6 +6,6 @@ export const GET = () =>
   answer(async () => {
     const { db, agent } = getServices();
     await db.raw('select 1');
-    await agent.request('GET', '/status');
+    await agent.runs();
     return { ready: true };
   });
