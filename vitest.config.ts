@@ -77,6 +77,8 @@ export default defineConfig({
           include: ['packages/core/src/**/*.test.ts'],
           // Pure functions leave nothing behind: the files may share their modules.
           isolate: false,
+          // They make much that is forgotten at once: with room for it a tenth less work is left.
+          execArgv: ['--max-semi-space-size=64'],
           testTimeout,
         },
       },

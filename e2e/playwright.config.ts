@@ -20,13 +20,13 @@ const letIn = {
 export default defineConfig<Needs>({
   projects: [
     // Each test has a cell of its own; while one waits, another works.
-    { name: 'desk', testDir: 'desk', workers: 3, fullyParallel: true },
+    { name: 'desk', testDir: 'desk', workers: 2, fullyParallel: true },
     // There is one list of cells, and one application to be killed.
     { name: 'application', testDir: 'application', workers: 1, dependencies: ['desk'] },
     // There is one bench; its devices have the addresses that the tests of the field use, too.
     { name: 'bench', testDir: 'bench', workers: 1, use: { usesBench: true }, dependencies: ['application'] },
   ],
-  workers: 3,
+  workers: 2,
   // docs/decisions/0028-a-second-try.md
   retries: 1,
   // A shared machine may halt for seconds; a limit is there to end what hangs.
