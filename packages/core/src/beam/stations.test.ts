@@ -6,8 +6,10 @@ import { driven } from '../devices/byRoles/testDevice.js';
 import { layouts, type Wanted } from '../devices/byRoles/testLayouts.js';
 import type { Role } from '../layout/role.js';
 import { cia402 } from '../motion/cia402.js';
-import { speedControl } from '../motion/plainWords.js';
-import { stationsOf } from './stations.js';
+import { speedControl, twoWire } from '../motion/plainWords.js';
+import { profidrive } from '../motion/profidrive.js';
+import type { WordProfile } from '../motion/wordProfile.js';
+import { profileOf, stationsOf } from './stations.js';
 
 describe('stations on any layout', () => {
   const of = (...names: Role[]): Wanted[] => names.map((is) => ({ is }));
@@ -43,6 +45,23 @@ describe('stations on any layout', () => {
       }
       expect(seen).toEqual(['disabled', 'ready', 'switched on', 'enabled']);
     }
+  });
+
+  const wholeWords: [Role[], Role[]] = [
+    ['control word', 'speed reference'],
+    ['status word', 'speed actual'],
+  ];
+  test.each<[string, Role[], Role[], WordProfile | undefined]>([
+    ['ethernet-ip', ...wholeWords, cia402],
+    ['modbus-tcp', ...wholeWords, cia402],
+    ['profinet', ...wholeWords, profidrive],
+    ['profinet', ['forward', 'reverse'], ['runs forward', 'faulted'], speedControl],
+    ['ethernet-ip', ['start'], ['running'], twoWire],
+    ['ethernet-ip', ['start', 'program number'], ['running'], undefined],
+    ['ethernet-ip', ['trigger'], ['ready'], undefined],
+  ])('over %s, %s and %s', (protocol, out, back, profile) => {
+    const [laid] = fc.sample(layouts(of(...out), of(...back)), { numRuns: 1, seed: 61800 });
+    expect(profileOf(driven(drive, laid!), protocol)?.id).toBe(profile?.id);
   });
 
   test('a drive in a fault: the reset leads to ready', () => {

@@ -5,6 +5,7 @@ import type { CommandOrder } from '../trouble/ring.js';
 import { cia402, modeText } from '../motion/cia402.js';
 import { speedControl, threeWire, twoWire } from '../motion/plainWords.js';
 import { profidrive } from '../motion/profidrive.js';
+import { protocolById } from '../protocols/list.js';
 import {
   commandWord,
   fits,
@@ -38,12 +39,15 @@ function wordOf(image: RoleImage, whole: Role, bits: readonly WordBit[]): number
 
 /**
  * The profile that the roles of a device speak of; undefined where they speak of none. A whole control word is that of
- * CiA 402 unless its protocol is PROFINET.
+ * CiA 402 unless its protocol has another one.
  */
 export function profileOf({ command, feedback }: Words, protocol: string): WordProfile | undefined {
   const words = command.has('control word') && feedback.has('status word');
   const states = command.has('switch on') && command.has('enable') && feedback.has('enabled');
-  if (words || states) return protocol === 'profinet' ? profidrive : cia402;
+  if (words || states) {
+    const { controlWord } = protocolById(protocol);
+    return wordProfiles.find((profile) => profile.id === controlWord) ?? cia402;
+  }
   const directions = command.has('forward') && feedback.has('runs forward');
   if (directions) return speedControl;
   if (!command.has('start') || !feedback.has('running') || command.has('program number')) return undefined;

@@ -120,6 +120,8 @@ export interface Protocol<
   ages?: (link: L) => readonly RunAge[];
   /** How the controller sees the bytes of its links as elements, where that is not as it sees those of others. */
   elements?: Partial<ElementForm>;
+  /** The profile (beam/stations.ts) that the whole control word of a drive follows, where that is not CiA 402. */
+  controlWord?: string;
   /** Configuration data that the device gets with the link. */
   configuration?: (link: L) => Uint8Array;
   rules: readonly LinkRule<L, O>[];

@@ -55,6 +55,7 @@ export const profinet: Protocol<ProfinetLink, ProfinetOffer> = {
       registers: null,
     })),
   offerOf: () => ({ protocol: 'profinet', accessPoint: '' }),
+  controlWord: 'profidrive',
   // No driver speaks it yet.
   reading: () => undefined,
   sends: ({ command }) => `${command.size} bytes of outputs`,
