@@ -65,49 +65,54 @@
 
 <LensSection title="Variables">
   {#each exchange.variables as variable, i (i)}
-    <div class="flex items-center gap-1 border-b border-base-300 py-0.5">
-      <InPlace
-        class="w-20 font-mono"
-        value={variable.name}
-        label="name of variable {i + 1}"
-        take={(name) => setVariable(i, { name: identifierOf(name) })}
-      />
-      <select
-        class="inplace w-[84px]"
-        aria-label="type of {variable.name}"
-        value={variable.type}
-        onchange={(event) => {
-          const type = event.currentTarget.value as ExchangeVariable['type'];
-          setVariable(i, { type, given: usual[type] });
-        }}
-      >
-        <option>bit</option><option>number</option><option>text</option>
-      </select>
-      {#if variable.result}<span class="grow text-xs text-faint">a result</span>{:else}
+    <div class="border-b border-base-300 py-0.5">
+      <div class="flex items-center gap-1">
         <InPlace
-          class="w-20 min-w-0 grow border-base-300 font-mono"
-          value={valueText(variable.given)}
-          label="value of {variable.name}"
-          take={(text) => setVariable(i, { given: given(variable, text) })}
+          class="min-w-0 grow font-mono"
+          value={variable.name}
+          label="name of variable {i + 1}"
+          take={(name) => setVariable(i, { name: identifierOf(name) })}
         />
-      {/if}
-      <label
-        class="grid h-[24px] w-[28px] shrink-0 place-items-center"
-        title="a result: an output of the function block"
-        ><input
-          type="checkbox"
-          class="checkbox rounded-sm checkbox-xs"
-          aria-label="{variable.name} is a result"
-          checked={variable.result}
-          onchange={(event) => setVariable(i, { result: event.currentTarget.checked })}
-        /></label
-      >
-      <button
-        class="grid size-[24px] shrink-0 place-items-center text-faint"
-        aria-label="remove {variable.name}"
-        onclick={() => set({ variables: exchange.variables.filter((_, k) => k !== i) })}
-        ><X size={13} aria-hidden="true" /></button
-      >
+        <button
+          class="grid size-[24px] shrink-0 place-items-center text-faint"
+          aria-label="remove {variable.name}"
+          onclick={() => set({ variables: exchange.variables.filter((_, k) => k !== i) })}
+          ><X size={13} aria-hidden="true" /></button
+        >
+      </div>
+      <div class="flex items-center gap-1">
+        <select
+          class="inplace w-[96px] shrink-0"
+          aria-label="type of {variable.name}"
+          value={variable.type}
+          onchange={(event) => {
+            const type = event.currentTarget.value as ExchangeVariable['type'];
+            setVariable(i, { type, given: usual[type] });
+          }}
+        >
+          <option>bit</option><option>number</option><option>text</option>
+        </select>
+        {#if !variable.result}
+          <InPlace
+            class="min-w-0 grow border-base-300 font-mono"
+            value={valueText(variable.given)}
+            label="value of {variable.name}"
+            take={(text) => setVariable(i, { given: given(variable, text) })}
+          />
+        {/if}
+        <label
+          class="ml-auto flex h-[24px] shrink-0 items-center gap-1.5 text-xs text-faint"
+          title="an output of the function block"
+          >a result
+          <input
+            type="checkbox"
+            class="checkbox rounded-sm checkbox-xs"
+            aria-label="{variable.name} is a result"
+            checked={variable.result}
+            onchange={(event) => setVariable(i, { result: event.currentTarget.checked })}
+          /></label
+        >
+      </div>
     </div>
   {/each}
   <button

@@ -171,6 +171,8 @@
     {#if device}
       <p class="font-mono text-lg font-semibold break-words">{device.name}</p>
       <p class="text-faint">{[device.kind, device.serves].filter(Boolean).join(', ')}</p>
+      <!-- Above all that comes and goes with the news: a button that moves between press and release is not pressed. -->
+      {#if !status?.real}<FaultPanel {device} {status} />{/if}
       {#if running}
         <WhatStopsIt {device} />
         <StationsLine {device} />
@@ -192,7 +194,6 @@
           {/if}
         </p>
       {/if}
-      {#if !status?.real}<FaultPanel {device} {status} />{/if}
     {/if}
   {/snippet}
 </View>
