@@ -2,12 +2,8 @@ import { describe, expect, test } from 'vitest';
 import type { Link } from '../cell/link.js';
 import { functionBlock } from '../handover/structuredText/exchangeCode.js';
 import { structuredText } from '../handover/structuredText/structuredText.js';
-import {
-  blockInstance,
-  runPack,
-  runUnpack,
-  type Scalar,
-} from '../handover/structuredText/testInterpreter.js';
+import { blockInstance, runPack, runUnpack } from '../handover/structuredText/testInterpreter.js';
+import type { Scalar } from '../handover/structuredText/testValues.js';
 import { identifierOf } from '../entries/identifiers.js';
 import type { Cell } from '../cell/model.js';
 import { exchangeFindings } from './check.js';

@@ -4,7 +4,10 @@ import { Field } from '../layout/field.js';
 import { factsOfRole } from '../layout/role.js';
 import { rolesOfKind } from './kindRoles.js';
 import { proposeRoles } from './propose.js';
-import { namedSignals, variantsOf } from './testNames.js';
+import { driveSignals } from './testDriveNames.js';
+import { variantsOf, type NamedSignals } from './testNames.js';
+import { sensorSignals } from './testSensorNames.js';
+import { stationSignals } from './testStationNames.js';
 import { wordsOf } from './words.js';
 
 test.each([
@@ -16,8 +19,10 @@ test.each([
   ['in_pos', ['target', 'reached']],
 ])('%s', (name, words) => expect(wordsOf(name)).toEqual(words));
 
+const namedSignals = [...driveSignals, ...sensorSignals, ...stationSignals];
+
 /** What is proposed for one name by itself, in an image of its direction. */
-function proposed(name: string, { kind, direction, reads, unit = '' }: (typeof namedSignals)[number]) {
+function proposed(name: string, { kind, direction, reads, unit = '' }: NamedSignals) {
   const shape = {
     bit: { type: 'BOOL', bits: 1 },
     number: { type: 'INT', bits: 16 },

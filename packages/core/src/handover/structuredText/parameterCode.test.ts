@@ -3,7 +3,8 @@ import { describe, expect, test } from 'vitest';
 import { readCellFile } from '../../cell/cellFile.js';
 import type { Cell } from '../../cell/model.js';
 import { parameterCode } from './parameterCode.js';
-import { blockInstance, type Scalar } from './testInterpreter.js';
+import { blockInstance } from './testInterpreter.js';
+import type { Scalar } from './testValues.js';
 
 const cell = readCellFile(JSON.stringify(demo));
 /** The demo with these planned, by device and code. */

@@ -3,57 +3,22 @@
  * are checked as IEC 61131-3:2013 wants them: no conversion but those that are written (6.6.2.5.2), partial access
  * (6.6.1.2), functions of tables 28 to 34 as far as we write them.
  */
-export type Scalar = boolean | bigint | number | string;
-type Value = Scalar | Value[] | { [name: string]: Value };
-
-const widths: Readonly<Record<string, number>> = {
-  ...{ BYTE: 8, WORD: 16, DWORD: 32, LWORD: 64, SINT: 8, INT: 16, DINT: 32, LINT: 64 },
-  ...{ USINT: 8, UINT: 16, UDINT: 32, ULINT: 64 },
-};
-const signed = new Set(['SINT', 'INT', 'DINT', 'LINT']);
-const bitStrings = new Set(['BYTE', 'WORD', 'DWORD', 'LWORD']);
-const reals = new Set(['REAL', 'LREAL']);
-const parts: Readonly<Record<string, string>> = { X: 'BOOL', B: 'BYTE', W: 'WORD', D: 'DWORD', L: 'LWORD' };
-
-type Type =
-  | { kind: 'elementary'; name: string }
-  | { kind: 'array'; from: number[]; to: number[]; of: Type }
-  | { kind: 'struct'; name: string; members: Map<string, Type> };
-
-/** A value with its type; literals have one of their own until they meet a typed value. */
-interface Typed {
-  value: Scalar;
-  type: string;
-}
-
-const elementary = (name: string): Type => ({ kind: 'elementary', name });
-
-const scratch = new DataView(new ArrayBuffer(8));
-/** A conversion of table 22 to 27. REAL to whole numbers rounds to the nearest, halves to even (IEC 60559). */
-function converted(from: string, to: string, value: Scalar): Scalar {
-  if (from === 'BYTE' && to === 'CHAR') return String.fromCharCode(Number(value));
-  if (from === 'CHAR' && to === 'BYTE') return BigInt(String(value).charCodeAt(0));
-  if (from === 'STRING' && to === 'CHAR') return String(value)[0] ?? '\0';
-  if (from === 'CHAR' && to === 'STRING') return value;
-  if (from === 'DWORD' && to === 'REAL') return (scratch.setUint32(0, Number(value)), scratch.getFloat32(0));
-  if (from === 'LWORD' && to === 'LREAL')
-    return (scratch.setBigUint64(0, value as bigint), scratch.getFloat64(0));
-  if (from === 'REAL' && to === 'DWORD')
-    return (scratch.setFloat32(0, value as number), BigInt(scratch.getUint32(0)));
-  if (from === 'LREAL' && to === 'LWORD')
-    return (scratch.setFloat64(0, value as number), scratch.getBigUint64(0));
-  if (reals.has(to)) return Number(value);
-  const width = widths[to];
-  if (width === undefined || typeof value === 'string') throw new Error(`no conversion ${from}_TO_${to}`);
-  const whole = typeof value === 'number' ? toNearest(value) : BigInt(value);
-  return signed.has(to) ? BigInt.asIntN(width, whole) : BigInt.asUintN(width, whole);
-}
-
-function toNearest(value: number): bigint {
-  const below = Math.floor(value);
-  const rest = value - below;
-  return BigInt(rest > 0.5 || (rest === 0.5 && below % 2 !== 0) ? below + 1 : below);
-}
+import { combined, call } from './testOperators.js';
+import {
+  type Scalar,
+  type Value,
+  widths,
+  parts,
+  type Type,
+  type Typed,
+  elementary,
+  timer,
+  assignable,
+  literalOf,
+  fresh,
+  flattened,
+  filled,
+} from './testValues.js';
 
 const tokensOf = (text: string): string[] =>
   text
@@ -83,42 +48,6 @@ interface Program {
   inputs: Declared[];
   locals: Declared[];
   body: Statement[];
-}
-
-/** The standard on-delay timer (table 46). */
-const timer: Type = {
-  kind: 'struct',
-  name: 'TON',
-  members: new Map([
-    ['IN', elementary('BOOL')],
-    ['Q', elementary('BOOL')],
-    ['ET', elementary('TIME')],
-    ['begun', elementary('LREAL')],
-  ]),
-};
-
-/** Whether a literal may stand where a type is wanted. */
-function fits(literal: string, type: string): boolean {
-  if (literal === 'whole') return type in widths || type === 'time';
-  if (literal === 'hex') return bitStrings.has(type) || type in widths;
-  return literal === 'real' && reals.has(type);
-}
-const literals = new Set(['whole', 'hex', 'real']);
-
-/** The type that two operands share. Throws where IEC 61131-3 would want a conversion. */
-function shared(a: Typed, b: Typed): string {
-  if (a.type === b.type) return a.type;
-  if (literals.has(a.type) && fits(a.type, b.type)) return b.type;
-  if (literals.has(b.type) && fits(b.type, a.type)) return a.type;
-  if (literals.has(a.type) && literals.has(b.type)) return a.type;
-  throw new Error(`${a.type} meets ${b.type}`);
-}
-
-function assignable(value: Typed, type: string): Scalar {
-  if (value.type !== type && !fits(value.type, type)) throw new Error(`${value.type} is put into ${type}`);
-  const width = widths[type];
-  if (width === undefined || typeof value.value !== 'bigint') return value.value;
-  return signed.has(type) ? BigInt.asIntN(width, value.value) : BigInt.asUintN(width, value.value);
 }
 
 class Reader {
@@ -447,156 +376,6 @@ class Reader {
   }
 }
 
-function literalOf(token: string): Typed | undefined {
-  if (token === 'TRUE' || token === 'FALSE') return { value: token === 'TRUE', type: 'BOOL' };
-  if (token.startsWith("'")) return { value: token.slice(1, -1).replace(/\$(.)/g, '$1'), type: 'STRING' };
-  const [, count, unit] = /^T#(\d+)(ms|s|h)$/.exec(token) ?? [];
-  if (count) return { value: BigInt(count) * { ms: 1n, s: 1000n, h: 3_600_000n }[unit!]!, type: 'TIME' };
-  const [, type, hex] = /^(?:([A-Z]+)#)?(?:16#([0-9A-F]+)|[\d.]+(?:E[-+]?\d+)?)$/.exec(token) ?? [];
-  if (hex) return { value: BigInt(`0x${hex}`), type: type ?? 'hex' };
-  if (!/^(?:[A-Z]+#)?\d/.test(token)) return undefined;
-  const digits = token.replace(/^[A-Z]+#/, '');
-  return /[.E]/.test(digits)
-    ? { value: Number(digits), type: type ?? 'real' }
-    : { value: BigInt(digits), type: type ?? 'whole' };
-}
-
-function combined(operator: string, a: Typed, b: Typed): Typed {
-  const type = shared(a, b);
-  const [x, y] = [a.value as never, b.value as never] as [number, number];
-  switch (operator) {
-    case 'AND':
-    case 'OR':
-    case 'XOR': {
-      if (type !== 'BOOL' && !bitStrings.has(type)) throw new Error(`${operator} of ${type}`);
-      const [p, q] = [BigInt(x), BigInt(y)];
-      const bits = operator === 'AND' ? p & q : operator === 'OR' ? p | q : p ^ q;
-      return { value: type === 'BOOL' ? bits === 1n : bits, type };
-    }
-    case '=':
-      return { value: x === y, type: 'BOOL' };
-    case '<>':
-      return { value: x !== y, type: 'BOOL' };
-    case '<':
-      return { value: x < y, type: 'BOOL' };
-    case '<=':
-      return { value: x <= y, type: 'BOOL' };
-    case '>':
-      return { value: x > y, type: 'BOOL' };
-    case '>=':
-      return { value: x >= y, type: 'BOOL' };
-  }
-  if (bitStrings.has(type) || type === 'BOOL') throw new Error(`${operator} of ${type}`);
-  const of = { '+': () => x + y, '-': () => x - y, '*': () => x * y, '/': () => x / y }[operator]!;
-  return { value: of(), type };
-}
-
-function call(name: string, given: readonly Typed[]): Typed {
-  const [first, second, third] = given as [Typed, Typed, Typed];
-  const numbers = () => given.reduce((type, g) => shared({ value: 0, type }, g), first.type);
-  const ordered = [...given].sort((a, b) => (a.value < b.value ? -1 : a.value > b.value ? 1 : 0));
-  switch (name) {
-    case 'SHL':
-    case 'SHR': {
-      const width = widths[first.type];
-      if (!width || !bitStrings.has(first.type)) throw new Error(`${name} of ${first.type}`);
-      const places = second.value as bigint;
-      const bits = first.value as bigint;
-      return {
-        value: BigInt.asUintN(width, name === 'SHL' ? bits << places : bits >> places),
-        type: first.type,
-      };
-    }
-    case 'SEL':
-      if (first.type !== 'BOOL') throw new Error(`SEL by ${first.type}`);
-      return { value: (first.value ? third : second).value, type: shared(second, third) };
-    case 'ABS':
-      return { value: Math.abs(Number(first.value)), type: first.type };
-    case 'EXPT':
-      return { value: Number(first.value) ** Number(second.value), type: shared(first, second) };
-    case 'MIN':
-      return { value: ordered[0]!.value, type: numbers() };
-    case 'MAX':
-      return { value: ordered.at(-1)!.value, type: numbers() };
-    case 'LIMIT': {
-      const type = numbers();
-      const value =
-        second.value < first.value ? first.value : second.value > third.value ? third.value : second.value;
-      return { value, type };
-    }
-    case 'LEN':
-      return { value: BigInt(String(first.value).length), type: 'INT' };
-    case 'CONCAT':
-      return { value: given.map((g) => String(g.value)).join(''), type: 'STRING' };
-    case 'MID': {
-      const start = Number(third.value) - 1;
-      return { value: String(first.value).slice(start, start + Number(second.value)), type: 'STRING' };
-    }
-    case 'LREAL_TRUNC_LINT':
-      return { value: BigInt(Math.trunc(first.value as number)), type: 'LINT' };
-  }
-  const bcd = /^([A-Z]+)_BCD_TO_([A-Z]+)$/.exec(name);
-  if (bcd) return { value: BigInt((first.value as bigint).toString(16)), type: bcd[2]! };
-  const toBcd = /^([A-Z]+)_TO_BCD_([A-Z]+)$/.exec(name);
-  if (toBcd) return { value: BigInt(`0x${first.value}`), type: toBcd[2]! };
-  const [, from, to] = /^([A-Z]+)_TO_([A-Z]+)$/.exec(name) ?? [];
-  if (!from || !to) throw new Error(`no function ${name}`);
-  if (first.type !== from && !fits(first.type, from)) throw new Error(`${name} of ${first.type}`);
-  return { value: converted(from, to, first.value), type: to };
-}
-
-/** A variable of a type as it is before anything is put into it. */
-function fresh(type: Type): Value {
-  if (type.kind === 'struct')
-    return Object.fromEntries([...type.members].map(([name, member]) => [name, fresh(member)]));
-  if (type.kind === 'array')
-    return Array.from({ length: type.from.reduce((n, f, d) => n * (type.to[d]! - f + 1), 1) }, () =>
-      fresh(type.of),
-    );
-  if (type.name === 'BOOL') return false;
-  if (type.name === 'STRING') return '';
-  if (type.name === 'TIME') return 0n;
-  if (reals.has(type.name)) return 0;
-  if (!(type.name in widths)) throw new Error(`there is no type ${type.name}`);
-  return 0n;
-}
-
-/** Every single value in it by its path: `channel[1].level`, `serial[3]`. */
-function flattened(type: Type, value: Value, path = ''): [string, Scalar][] {
-  if (type.kind === 'struct')
-    return [...type.members].flatMap(([name, member]) =>
-      flattened(member, (value as Record<string, Value>)[name]!, path ? `${path}.${name}` : name),
-    );
-  if (type.kind === 'array')
-    return (value as Value[]).flatMap((inner, i) => {
-      const lengths = type.from.map((f, d) => type.to[d]! - f + 1);
-      const indexes = lengths.map((length, d) => {
-        const step = lengths.slice(d + 1).reduce((n, l) => n * l, 1);
-        return type.from[d]! + (Math.floor(i / step) % length);
-      });
-      return flattened(type.of, inner, `${path}[${indexes.join(', ')}]`);
-    });
-  return [[path, value as Scalar]];
-}
-
-/** Puts single values into a structure by their paths. */
-function filled(type: Type, values: Readonly<Record<string, Scalar>>, path = ''): Value {
-  if (type.kind === 'elementary') return values[path] ?? fresh(type);
-  if (type.kind === 'struct')
-    return Object.fromEntries(
-      [...type.members].map(([name, member]) => [
-        name,
-        filled(member, values, path ? `${path}.${name}` : name),
-      ]),
-    );
-  const paths = flattened(
-    { ...type, of: elementary('BOOL') },
-    fresh({ ...type, of: elementary('BOOL') }),
-    path,
-  );
-  return paths.map(([inner]) => filled(type.of, values, inner));
-}
-
 /** What was read of a text; the same one is run many times. */
 const readers = new Map<string, Reader>();
 function readerOf(code: string): Reader {
@@ -620,6 +399,15 @@ function run(
   ]);
   program.body.forEach((statement) => statement(frame));
   return frame.get(name)!;
+}
+
+/** The bytes of an image as the elements of its ARRAY, of so many bits, filled in this order. */
+export function elementsOf(bytes: Uint8Array, elementBits: number, order: 'little' | 'big'): bigint[] {
+  const step = elementBits / 8;
+  return Array.from({ length: bytes.length / step }, (_, i) => {
+    const own = [...bytes.subarray(i * step, (i + 1) * step)];
+    return (order === 'little' ? own.reverse() : own).reduce((sum, b) => (sum << 8n) | BigInt(b), 0n);
+  });
 }
 
 /** Calls the unpacking FUNCTION with these elements, and ages of runs in ms: the members of its STRUCT by path. */
