@@ -8,12 +8,12 @@ for (const part of ['web', 'database', 'agent'] as const)
   }) => {
     await openView(page, cellId, 'line-up');
     await openSection(page, 'Place and limits');
-    const states: string[] = [];
-    const noted = await page.exposeFunction('noteState', (text: string) => states.push(text));
+    // What the foot says, as it changes.
     await page.evaluate(() => {
       const state = document.querySelector('[data-testid=bench-state]')!;
-      const note = (window as never as { noteState: (t: string) => void }).noteState;
-      new MutationObserver(() => note(state.textContent)).observe(state, {
+      const said: string[] = [];
+      Object.assign(window, { said });
+      new MutationObserver(() => said.push(state.textContent)).observe(state, {
         subtree: true,
         childList: true,
         characterData: true,
@@ -33,11 +33,11 @@ for (const part of ['web', 'database', 'agent'] as const)
     const word = { web: /web server does not answer/, database: /database is away/, agent: /agent is away/ }[
       part
     ];
+    const said = await page.evaluate(() => (window as never as { said: string[] }).said);
     expect(
-      states.some((s) => word.test(s)),
-      states.join(' | '),
+      said.some((s) => word.test(s)),
+      said.join(' | '),
     ).toBe(true);
-    await noted.dispose();
     expect(pidOf(part)).not.toBe(before);
 
     // Every edit was confirmed once, in its order; the page shows what is stored.
