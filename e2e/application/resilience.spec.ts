@@ -1,5 +1,7 @@
 import { expect, openSection, openView, pidOf, stored, test } from '../page.js';
 
+test.use({ devices: ['climate_io_u1', 'brush_belt_m1'] });
+
 for (const part of ['web', 'database', 'agent'] as const)
   test(`kill -9 of the ${part} while edits are saved: nothing is lost, and the page says so and comes back`, async ({
     page,

@@ -15,6 +15,7 @@ async function drag(page: Page, from: { x: number; y: number }, to: { x: number;
   await page.mouse.up();
 }
 
+test.use({ devices: ['climate_io_u1', 'rack_lift_a1'] });
 test.beforeEach(async ({ page, cellId }) => {
   await openView(page, cellId, 'sight');
   await page.getByLabel('device', { exact: true }).selectOption({ label: 'climate_io_u1' });

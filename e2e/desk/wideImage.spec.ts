@@ -1,6 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { expect, openSection, openView, stored, storedField, test } from '../page.js';
 
+test.use({ devices: ['climate_io_u1', 'gate_safety_k1', 'wheel_scale_b1'] });
+
 const bytes = 1500;
 
 /** 2,000 fields over 1,500 bytes: pairs of a 16-bit number and eight bits. */
