@@ -46,6 +46,13 @@ describe('agent', () => {
     await expect(new Promise((_, refuse) => socket.once('error', refuse))).rejects.toThrow(/401/);
   });
 
+  test('which cell runs is told without all that is known of it', async () => {
+    expect((await ask('GET', '/bench')).body).toEqual({ bench: null });
+    await startBench();
+    const runs = { cell: climateCell().id, version: 1, run: true };
+    expect((await ask('GET', '/bench')).body).toEqual({ bench: runs });
+  });
+
   test('takes the largest cell that can be made, which is several times its file here', async () => {
     const cell = { ...climateCell(), name: 'x'.repeat(2 * maxCellFileBytes) };
     const { status, body } = await ask('POST', '/bench', { cell, version: 1 });
