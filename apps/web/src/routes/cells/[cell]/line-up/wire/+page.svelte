@@ -7,10 +7,15 @@
   import View from '$lib/frame/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { WireWatch } from '$lib/wire/wire.svelte.js';
-  import { nameplateEdit, type Compared } from '@fadenkreuz/core';
+  import { nameplateEdit, protocols, type Compared } from '@fadenkreuz/core';
   import { page } from '$app/state';
   import { onMount, untrack } from 'svelte';
 
+  /** In which protocols a scan asks. */
+  const asked = protocols
+    .filter(({ scan }) => scan.answers)
+    .map(({ title }) => title)
+    .join(' and by ');
   const desk = useDesk();
   const wire = new WireWatch(desk);
   onMount(() => {
@@ -127,8 +132,8 @@
       {/if}
     {:else}
       <p class="max-w-prose text-faint">
-        A scan asks every address for its identity, by EtherNet/IP and by Modbus, and compares what answers
-        with the plan. On this computer it finds the stand-ins of the bench{wire.status?.reach.length
+        A scan asks every address for its identity, by {asked}, and compares what answers with the plan. On
+        this computer it finds the stand-ins of the bench{wire.status?.reach.length
           ? `, and real devices in ${wire.status.reach.join(', ')}`
           : ''}.
       </p>
