@@ -26,7 +26,7 @@ export {
 } from './list.js';
 export type { AnyDescriber } from './list.js';
 export type * from './gsdml/gsdml.js';
-export { deviceOfGsdml, plugsOf } from './gsdml/gsdmlDevice.js';
+export { deviceOfGsdml, devicesOfGsdml, pluggedInto } from './gsdml/gsdmlDevice.js';
 export { stretchFields } from './gsdml/gsdmlFields.js';
 export { factoryPlugs, freeSlots, movesBetween, plugged } from './gsdml/plugging.js';
 export type { Move, Plug, Plugged, SubmodulePlace } from './gsdml/plugging.js';

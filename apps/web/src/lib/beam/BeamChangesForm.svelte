@@ -1,8 +1,8 @@
 <script lang="ts">
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import InPlace from '$lib/controls/InPlace.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { conditionsOf, type BeamChanges, type Device } from '@fadenkreuz/core';
-  import X from '@lucide/svelte/icons/x';
 
   /** Changes the chain of a device: conditions that are not asked here, and conditions of its own. */
   let { device, action }: { device: Device; action: string } = $props();
@@ -55,12 +55,10 @@
           label="name of the condition"
           take={(title) => setOwn(one.id, { title })}
         />
-        <button
-          class="grid size-[24px] place-items-center text-faint"
-          aria-label="remove {one.title}"
+        <RemoveButton
+          label="remove {one.title}"
           onclick={() => change({ own: device.beam.own.filter((c) => c.id !== one.id) })}
-          ><X size={13} aria-hidden="true" /></button
-        >
+        />
       </div>
       <label class="lens-row"
         >holds while <InPlace

@@ -1,10 +1,10 @@
 <script lang="ts">
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import { actedOn, identifierOf, namesOf, quantitiesOf, type MachineRow } from '@fadenkreuz/core';
   import FindingLine from '$lib/controls/FindingLine.svelte';
   import InPlace from '$lib/controls/InPlace.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import NotebookPen from '@lucide/svelte/icons/notebook-pen';
-  import X from '@lucide/svelte/icons/x';
 
   /** The machine around the devices: its quantities and what acts on each device, with what they are now. */
   const desk = useDesk();
@@ -120,12 +120,10 @@
                 onclick={() => (noted = row.id)}><NotebookPen size={14} aria-hidden="true" /></button
               >
             {/if}
-            <button
-              class="cursor-pointer p-1"
-              aria-label="remove {row.name}"
+            <RemoveButton
+              label="remove {row.name}"
               onclick={() => desk.edit({ edit: 'machine.remove', row: row.id })}
-              ><X size={14} aria-hidden="true" /></button
-            >
+            />
           </td>
         </tr>
       {:else}

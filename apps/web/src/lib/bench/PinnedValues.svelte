@@ -1,7 +1,7 @@
 <script lang="ts">
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import { allImages, codecOf } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import X from '@lucide/svelte/icons/x';
   import { dragHandle, dragHandleZone, type DndEvent } from 'svelte-dnd-action';
   import LiveValue from './LiveValue.svelte';
   import { readingsOf } from './readings.js';
@@ -85,11 +85,7 @@
             late={false}
           />
         </span>
-        <button
-          class="grid size-[24px] shrink-0 cursor-pointer place-items-center text-faint"
-          aria-label="unpin {signal.name} of {device.name}"
-          onclick={() => desk.pins.toggle(pin)}><X size={13} aria-hidden="true" /></button
-        >
+        <RemoveButton label="unpin {signal.name} of {device.name}" onclick={() => desk.pins.toggle(pin)} />
       </li>
     {/each}
   </ul>

@@ -1,6 +1,6 @@
 <script lang="ts">
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import { bitWays, numberWays, type SideValue, type Signal } from '@fadenkreuz/core';
-  import X from '@lucide/svelte/icons/x';
   import InPlace from '$lib/controls/InPlace.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
 
@@ -92,11 +92,10 @@
     </label>
   {/each}
   {#if held}
-    <button
-      class="btn btn-ghost btn-xs"
-      aria-label="let {signal.name} go"
+    <RemoveButton
+      label="let {signal.name} go"
       title="The device shows it by itself again"
-      onclick={() => set(null)}><X size={13} aria-hidden="true" /></button
-    >
+      onclick={() => set(null)}
+    />
   {/if}
 </span>

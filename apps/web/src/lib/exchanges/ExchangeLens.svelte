@@ -1,4 +1,5 @@
 <script lang="ts">
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import FindingLine from '$lib/controls/FindingLine.svelte';
   import InPlace from '$lib/controls/InPlace.svelte';
   import LensEntry from '$lib/controls/LensEntry.svelte';
@@ -14,7 +15,6 @@
     type ExchangeVariable,
     type ExchangePlace,
   } from '@fadenkreuz/core';
-  import X from '@lucide/svelte/icons/x';
   import PlaceEntry from './PlaceEntry.svelte';
   import { valueText } from './valueTyped.js';
 
@@ -73,12 +73,10 @@
           label="name of variable {i + 1}"
           take={(name) => setVariable(i, { name: identifierOf(name) })}
         />
-        <button
-          class="grid size-[24px] shrink-0 place-items-center text-faint"
-          aria-label="remove {variable.name}"
+        <RemoveButton
+          label="remove {variable.name}"
           onclick={() => set({ variables: exchange.variables.filter((_, k) => k !== i) })}
-          ><X size={13} aria-hidden="true" /></button
-        >
+        />
       </div>
       <div class="flex items-center gap-1">
         <select
@@ -138,12 +136,10 @@
         />
         <span class="text-xs text-faint">{conditionText(desk.cell, condition)}; else: {reason}</span>
       </div>
-      <button
-        class="grid size-[24px] shrink-0 place-items-center text-faint"
-        aria-label="remove precondition {i + 1}"
+      <RemoveButton
+        label="remove precondition {i + 1}"
         onclick={() => set({ preconditions: exchange.preconditions.filter((_, k) => k !== i) })}
-        ><X size={13} aria-hidden="true" /></button
-      >
+      />
     </div>
   {:else}<p class="text-faint">Nothing is asked before it begins.</p>{/each}
 </LensSection>

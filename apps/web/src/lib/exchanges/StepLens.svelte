@@ -1,4 +1,5 @@
 <script lang="ts">
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import FindingLine from '$lib/controls/FindingLine.svelte';
   import InPlace from '$lib/controls/InPlace.svelte';
   import LensEntry from '$lib/controls/LensEntry.svelte';
@@ -16,7 +17,6 @@
   } from '@fadenkreuz/core';
   import ArrowDown from '@lucide/svelte/icons/arrow-down';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
-  import X from '@lucide/svelte/icons/x';
   import PlaceEntry from './PlaceEntry.svelte';
   import { histogram, waitsOf } from './score.js';
   import { placeChoices } from './placeChoices.js';
@@ -104,9 +104,7 @@
       aria-label="later"
       onclick={() => move(1)}><ArrowDown size={14} aria-hidden="true" /></button
     >
-    <button class="grid size-[24px] place-items-center" aria-label="remove the step" onclick={remove}
-      ><X size={14} aria-hidden="true" /></button
-    >
+    <RemoveButton label="remove the step" onclick={remove} />
   </span>
 </div>
 <InPlace
@@ -156,12 +154,10 @@
           >
         </span>
       </div>
-      <button
-        class="grid size-[24px] shrink-0 place-items-center text-faint"
-        aria-label="remove order {i + 1}"
+      <RemoveButton
+        label="remove order {i + 1}"
         onclick={() => set({ orders: step.orders.filter((_, k) => k !== i) })}
-        ><X size={13} aria-hidden="true" /></button
-      >
+      />
     </div>
   {/each}
   <button class="btn mt-1 btn-sm" onclick={addOrder}>Add an order</button>
@@ -230,12 +226,10 @@
           </label>
         </span>
       </div>
-      <button
-        class="grid size-[24px] shrink-0 place-items-center text-faint"
-        aria-label="remove condition {i + 1}"
+      <RemoveButton
+        label="remove condition {i + 1}"
         onclick={() => set({ conditions: step.conditions.filter((_, k) => k !== i) })}
-        ><X size={13} aria-hidden="true" /></button
-      >
+      />
     </div>
   {/each}
   <button class="btn mt-1 btn-sm" onclick={addCondition}>Add a condition</button>
@@ -302,12 +296,10 @@
           </select></label
         >
       </div>
-      <button
-        class="grid size-[24px] shrink-0 place-items-center text-faint"
-        aria-label="remove result {i + 1}"
+      <RemoveButton
+        label="remove result {i + 1}"
         onclick={() => set({ results: step.results.filter((_, k) => k !== i) })}
-        ><X size={13} aria-hidden="true" /></button
-      >
+      />
     </div>
   {/each}
   <button
@@ -375,12 +367,11 @@
             >{/each}
           <option value="done">the end</option>
         </select>
-        <button
-          class="ml-auto grid size-[24px] place-items-center text-faint"
-          aria-label="remove branch {i + 1}"
+        <RemoveButton
+          class="ml-auto"
+          label="remove branch {i + 1}"
           onclick={() => set({ branches: step.branches.filter((_, n) => n !== i) })}
-          ><X size={13} aria-hidden="true" /></button
-        >
+        />
       </span>
     </div>
   {/each}

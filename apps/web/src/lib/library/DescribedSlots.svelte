@@ -1,18 +1,19 @@
 <script lang="ts">
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import {
     deviceOfGsdml,
+    devicesOfGsdml,
     factoryPlugs,
     freeSlots,
     movesBetween,
     plugged,
-    plugsOf,
+    pluggedInto,
     type Gsdml,
     type Plug,
   } from '@fadenkreuz/core/describers';
-  import { freeAddress, kindOfText, linkOver, nextName, replacement } from '@fadenkreuz/core';
+  import { freeAddress, kindOfText, nextName, replacement } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { dragHandle, dragHandleZone, type DndEvent } from 'svelte-dnd-action';
-  import X from '@lucide/svelte/icons/x';
   import { untrack } from 'svelte';
 
   /** The slots of a PROFINET device: modules plugged in turn, their addresses, and what an insertion would move. */
@@ -50,14 +51,7 @@
     return { next, moves: now ? movesBetween(now, plugged(gsdml, access, next, start)) : [] };
   });
   /** Devices of the cell that were made of this description; one of them may get what is plugged here. */
-  const made = $derived(
-    desk.cell.devices.filter(
-      ({ identity, links }) =>
-        links.some((l) => l.protocol === 'profinet') &&
-        identity.vendor === gsdml.device.vendorId &&
-        identity.productCode === gsdml.device.deviceId,
-    ),
-  );
+  const made = $derived(devicesOfGsdml(desk.cell, gsdml));
   let deviceId = $state('');
   const device = $derived(made.find((d) => d.id === deviceId));
   const kind = untrack(() => kindOfText(gsdml.accessPoints[0]?.name ?? '') ?? 'other');
@@ -67,10 +61,12 @@
   /** What is plugged into the chosen device becomes what is worked on. */
   function take(id: string) {
     deviceId = id;
-    const link = made.find((d) => d.id === id)?.links[0];
-    const slots = link && linkOver(link, 'profinet')?.slots;
-    if (access) plugs = slots ? plugsOf(slots, access) : factoryPlugs(access);
-    start = { input: device?.links[0]?.feedback.start ?? 0, output: device?.links[0]?.command.start ?? 0 };
+    const one = made.find((d) => d.id === id);
+    if (access && one) ({ plugs, start } = pluggedInto(one, access));
+    else {
+      plugs = access ? factoryPlugs(access) : [];
+      start = { input: 0, output: 0 };
+    }
   }
   function done(event: SubmitEvent) {
     event.preventDefault();
@@ -151,12 +147,10 @@
           <td class="font-mono text-feedback">{range(place.input)}</td>
           <td class="font-mono text-command">{range(place.output)}</td>
           <td>
-            <button
-              class="cursor-pointer p-0.5"
-              aria-label="take {nameOf(place.module)} out of slot {place.slot}"
+            <RemoveButton
+              label="take {nameOf(place.module)} out of slot {place.slot}"
               onclick={() => (plugs = plugs.filter((p) => p.slot !== place.slot))}
-              ><X size={13} aria-hidden="true" /></button
-            >
+            />
           </td>
         </tr>
       {/each}

@@ -1,8 +1,8 @@
 <script lang="ts">
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import { deviceKinds, freeAddress, type AddressRange, type Network } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import Plus from '@lucide/svelte/icons/plus';
-  import X from '@lucide/svelte/icons/x';
   import InPlace from '$lib/controls/InPlace.svelte';
   import LensEntry from '$lib/controls/LensEntry.svelte';
 
@@ -101,12 +101,11 @@
           placeholder="why"
           take={(title) => setRange(range, { title: title.trim() })}
         />
-        <button
-          class="ml-auto cursor-pointer p-1"
-          aria-label="remove range {i + 1}"
+        <RemoveButton
+          class="ml-auto"
+          label="remove range {i + 1}"
           onclick={() => set({ ranges: network.ranges.filter((r) => r.id !== range.id) })}
-          ><X size={14} aria-hidden="true" /></button
-        >
+        />
       </div>
     </li>
   {:else}

@@ -1,7 +1,7 @@
 <script lang="ts">
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import InPlace from '$lib/controls/InPlace.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import X from '@lucide/svelte/icons/x';
   import {
     figureText as figure,
     moveProfile,
@@ -71,12 +71,10 @@
         {/each}
         <td class="py-0.5 pr-2 text-right font-mono">{figure(moveProfile(move).lasts)}</td>
         <td class="w-8 text-right">
-          <button
-            class="btn btn-square btn-ghost btn-xs"
-            aria-label="Remove move {i + 1}"
+          <RemoveButton
+            label="Remove move {i + 1}"
             onclick={() => set(train.moves.filter((_, n) => n !== i))}
-            ><X size={14} aria-hidden="true" /></button
-          >
+          />
         </td>
       </tr>
     {/each}

@@ -1,8 +1,8 @@
 <script lang="ts">
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import CodeName from '$lib/controls/CodeName.svelte';
   import InPlace from '$lib/controls/InPlace.svelte';
   import LongSelect from '$lib/controls/LongSelect.svelte';
-  import X from '@lucide/svelte/icons/x';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import {
     blockKindOf,
@@ -155,12 +155,10 @@
         >
         <td class="py-0.5 pr-2 text-right font-mono" data-bench={place?.signal.name}>{mark(live(bit))}</td>
         <td class="w-8 text-right">
-          <button
-            class="btn btn-square btn-ghost btn-xs"
-            aria-label="Remove bit {i + 1}"
+          <RemoveButton
+            label="Remove bit {i + 1}"
             onclick={() => set(logic.status.filter(({ id }) => id !== bit.id))}
-            ><X size={14} aria-hidden="true" /></button
-          >
+          />
         </td>
       </tr>
     {/each}

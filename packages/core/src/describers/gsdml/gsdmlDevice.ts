@@ -1,5 +1,6 @@
 import { nothingSaid } from '../../protocols/link.js';
 import { firstFree } from '../../cell/copies.js';
+import { linkOver } from '../../cell/link.js';
 import { CommandImage, FeedbackImage } from '../../layout/image.js';
 import { ProfinetLink, type Slot } from '../../protocols/profinet/link.js';
 import { kindOfText } from '../../devices/kinds.js';
@@ -9,7 +10,7 @@ import type { DevicePlace } from '../describer.js';
 import { tidy } from '../shared/fieldTexts.js';
 import type { Gsdml, GsdmlAccessPoint } from './gsdml.js';
 import { stretchFields } from './gsdmlFields.js';
-import type { Plug, Plugged, SubmodulePlace } from './plugging.js';
+import { factoryPlugs, type Plug, type Plugged, type SubmodulePlace } from './plugging.js';
 
 /** What is plugged, as a link of the cell keeps it. */
 export const slotsOf = (describer: Gsdml, access: GsdmlAccessPoint, { places }: Plugged): Slot[] =>
@@ -25,7 +26,7 @@ export const slotsOf = (describer: Gsdml, access: GsdmlAccessPoint, { places }: 
   }));
 
 /** The plugs that a link of the cell was made with, in their order; those of the access point itself are no plugs. */
-export const plugsOf = (slots: readonly Slot[], access: GsdmlAccessPoint): Plug[] => {
+const plugsOf = (slots: readonly Slot[], access: GsdmlAccessPoint): Plug[] => {
   const seen = new Set<number>();
   return slots.flatMap(({ slot, module }) => {
     if (module === access.id || seen.has(slot)) return [];
@@ -33,6 +34,33 @@ export const plugsOf = (slots: readonly Slot[], access: GsdmlAccessPoint): Plug[
     return [{ slot, module }];
   });
 };
+
+const linkOf = ({ links }: Device) => links.map((link) => linkOver(link, 'profinet')).find((link) => link);
+
+/** Vendor and product as a device of the cell has them: 16 bits each. */
+const numbersOf = ({ device }: Gsdml) => ({
+  vendor: device.vendorId & 0xffff,
+  productCode: device.deviceId & 0xffff,
+});
+
+/** The cell's devices that were made of this description. */
+export function devicesOfGsdml(cell: Cell, describer: Gsdml): Device[] {
+  const { vendor, productCode } = numbersOf(describer);
+  return cell.devices.filter(
+    (device) =>
+      linkOf(device) && device.identity.vendor === vendor && device.identity.productCode === productCode,
+  );
+}
+
+/** What is plugged into a device of the cell, and the bytes of the controller at which its images start. */
+export function pluggedInto(device: Device, access: GsdmlAccessPoint) {
+  const link = linkOf(device);
+  if (!link) return { plugs: factoryPlugs(access), start: { input: 0, output: 0 } };
+  return {
+    plugs: plugsOf(link.slots, access),
+    start: { input: link.feedback.start, output: link.command.start },
+  };
+}
 
 /**
  * The shortest update time that an access point offers and that is not below 1 ms, µs: 31.25 µs × send clock ×
@@ -101,9 +129,8 @@ export function deviceOfGsdml(
     }),
   });
   const identity = {
-    vendor: device.vendorId & 0xffff,
+    ...numbersOf(describer),
     deviceType: 0,
-    productCode: device.deviceId & 0xffff,
     majorRevision: within(major, 127),
     minorRevision: within(minor, 255),
     productName: tidy(access.name.replace(/[^\x20-\x7e]/g, ''), 32),

@@ -5,7 +5,7 @@ import { applyEdit } from '../../cell/edits/edit.js';
 import { firstLink, testCell } from '../../cell/testCell.js';
 import { check } from '../../checks/check.js';
 import { codecOf } from '../../layout/codec.js';
-import { deviceOfGsdml, plugsOf } from './gsdmlDevice.js';
+import { deviceOfGsdml, devicesOfGsdml, pluggedInto } from './gsdmlDevice.js';
 import { stretchFields } from './gsdmlFields.js';
 import { factoryPlugs, freeSlots, movesBetween, plugged, type Plug } from './plugging.js';
 import { readGsdml, slotList } from './readGsdml.js';
@@ -145,7 +145,13 @@ describe('plugging', () => {
       [2, 1, 0, 4],
       [3, 1, 4, 4],
     ]);
-    expect(plugsOf(link.slots, robot)).toEqual(factory);
+    expect(devicesOfGsdml(next, describer).map((d) => d.name)).toEqual(['wheel_turner_r2']);
+    expect(pluggedInto(device, robot)).toEqual({
+      plugs: factory,
+      start: { input: link.feedback.start, output: link.command.start },
+    });
+    // One that has no link of this protocol is as the factory makes it.
+    expect(pluggedInto(cell.devices[0]!, robot).plugs).toEqual(factoryPlugs(robot));
     expect(link.command.fields.map((f) => f.name)).toContain('program_number');
     expect(device.identity).toMatchObject({
       vendor: 0xfe2e,
