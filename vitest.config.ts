@@ -26,32 +26,42 @@ const oneMore = (list: string, name: string, from: string, before: string): Plug
 const coreFiles = here(`node_modules/.core-for-tests/${process.pid}`);
 process.once('exit', () => rmSync(coreFiles, { recursive: true, force: true }));
 
+/** The front doors of core, by the name that they are imported by. */
+const doors = Object.fromEntries(
+  Object.entries(core.exports).map(([door, source]) => [
+    join(core.name, door),
+    { name: door === '.' ? 'core' : door.slice(2), source: here(join('packages/core', source)) },
+  ]),
+);
+
 /**
  * Core through its front doors, in one file each, made anew at each start: to fetch its 400 modules one by one takes
- * most of a start. Its own tests have the modules themselves. `kind` names the core that these plugins make of it.
+ * most of a start. Its own tests have the modules themselves. `kind` names the core that these plugins make of it. It
+ * is made when a test first wants it.
  */
-const coreInOneFile = (kind = 'plain', plugins: Plugin[] = []): Plugin => ({
-  name: 'core in one file',
-  async config() {
-    const outDir = join(coreFiles, kind);
-    const doors = Object.entries(core.exports).map(([door, source]) => ({
-      find: new RegExp(`^${join(core.name, door)}$`),
-      name: door === '.' ? 'core' : door.slice(2),
-      source: here(join('packages/core', source)),
-    }));
-    made[kind] ??= build({
+const coreInOneFile = (kind = 'plain', plugins: Plugin[] = []): Plugin => {
+  const outDir = join(coreFiles, kind);
+  const make = () =>
+    build({
       ...{ configFile: false, logLevel: 'error', plugins },
       build: {
         ...{ ssr: true, target: 'node20', minify: false, sourcemap: true, outDir },
-        rolldownOptions: { input: Object.fromEntries(doors.map(({ name, source }) => [name, source])) },
+        rolldownOptions: {
+          input: Object.fromEntries(Object.values(doors).map(({ name, source }) => [name, source])),
+        },
       },
     });
-    await made[kind];
-    return {
-      resolve: { alias: doors.map(({ find, name }) => ({ find, replacement: join(outDir, `${name}.js`) })) },
-    };
-  },
-});
+  return {
+    name: 'core in one file',
+    enforce: 'pre',
+    async resolveId(source) {
+      const door = doors[source];
+      if (!door) return undefined;
+      await (made[kind] ??= make());
+      return join(outDir, `${door.name}.js`);
+    },
+  };
+};
 /** By kind: several projects want the same one. */
 const made: Record<string, Promise<unknown>> = {};
 
@@ -67,6 +77,14 @@ const toyProtocolInField = oneMore(
   'packages/field/toyProtocol/driver.ts',
   'anyDriver(ethernetIpDriver)',
 );
+
+/** The projects that are asked for by their names. */
+const asked = process.argv.flatMap((arg, i, all) =>
+  arg === '--project' ? [all[i + 1]!] : arg.startsWith('--project=') ? [arg.slice('--project='.length)] : [],
+);
+/** Vitest sets up every project, also those that it then leaves out: that of the web alone takes 2 s. */
+const isSetUp = (name: string) =>
+  asked.length === 0 || asked.includes(name) || asked.some((pattern) => /[*!]/.test(pattern));
 
 export default defineConfig({
   test: {
@@ -126,6 +144,6 @@ export default defineConfig({
           hookTimeout: testTimeout,
         },
       },
-    ],
+    ].filter(({ test }) => isSetUp(test.name)),
   },
 });
