@@ -49,7 +49,7 @@
   <table class="w-full border-collapse text-sm">
     <thead>
       <tr class="text-left text-xs text-faint">
-        <th class="w-[30%] py-1 font-normal">quantity, or device.quantity</th>
+        <th class="w-[34%] py-1 font-normal">quantity, or device.quantity</th>
         <th class="font-normal">is</th>
         <th class="w-20 text-right font-normal">now</th>
         <th class="w-14 pl-2 font-normal">unit</th>
@@ -111,20 +111,22 @@
               />
             {/if}
           </td>
-          <td class="whitespace-nowrap">
-            {#if !row.note}
-              <button
-                class="cursor-pointer p-1"
-                aria-label="write a note on {row.name}"
-                title="write a note"
-                onclick={() => (noted = row.id)}><NotebookPen size={14} aria-hidden="true" /></button
-              >
-            {/if}
-            <RemoveButton
-              label="remove {row.name}"
-              onclick={() => desk.edit({ edit: 'machine.remove', row: row.id })}
-            />
-          </td>
+          <td>
+            <div class="flex items-center justify-end">
+              {#if !row.note}
+                <button
+                  class="cursor-pointer p-1"
+                  aria-label="write a note on {row.name}"
+                  title="write a note"
+                  onclick={() => (noted = row.id)}><NotebookPen size={14} aria-hidden="true" /></button
+                >
+              {/if}
+              <RemoveButton
+                label="remove {row.name}"
+                onclick={() => desk.edit({ edit: 'machine.remove', row: row.id })}
+              />
+            </div></td
+          >
         </tr>
       {:else}
         <tr

@@ -13,7 +13,7 @@
 </script>
 
 <button
-  class={['grid size-[24px] shrink-0 cursor-pointer place-items-center text-faint', more]}
+  class={['inline-grid size-[24px] shrink-0 cursor-pointer place-items-center align-middle text-faint', more]}
   aria-label={label}
   {title}
   {onclick}><X size={13} aria-hidden="true" /></button
