@@ -1,6 +1,6 @@
 <script lang="ts">
-  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import InPlace from '$lib/controls/InPlace.svelte';
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { conditionsOf, type BeamChanges, type Device } from '@fadenkreuz/core';
 

@@ -1,8 +1,8 @@
 <script lang="ts">
-  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import { actedOn, identifierOf, namesOf, quantitiesOf, type MachineRow } from '@fadenkreuz/core';
   import FindingLine from '$lib/controls/FindingLine.svelte';
   import InPlace from '$lib/controls/InPlace.svelte';
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import NotebookPen from '@lucide/svelte/icons/notebook-pen';
 

@@ -1,6 +1,6 @@
 <script lang="ts">
-  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import { allImages, codecOf } from '@fadenkreuz/core';
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { dragHandle, dragHandleZone, type DndEvent } from 'svelte-dnd-action';
   import LiveValue from './LiveValue.svelte';

@@ -1,7 +1,7 @@
 <script lang="ts">
-  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import { bitWays, numberWays, type SideValue, type Signal } from '@fadenkreuz/core';
   import InPlace from '$lib/controls/InPlace.svelte';
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
 
   interface Props {

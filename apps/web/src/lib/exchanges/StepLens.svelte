@@ -1,9 +1,9 @@
 <script lang="ts">
-  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import FindingLine from '$lib/controls/FindingLine.svelte';
   import InPlace from '$lib/controls/InPlace.svelte';
   import LensEntry from '$lib/controls/LensEntry.svelte';
   import LensSection from '$lib/controls/LensSection.svelte';
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import {
     comparisons,

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import {
     deviceOfGsdml,
     devicesOfGsdml,
@@ -12,6 +11,7 @@
     type Plug,
   } from '@fadenkreuz/core/describers';
   import { freeAddress, kindOfText, nextName, replacement } from '@fadenkreuz/core';
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import { dragHandle, dragHandleZone, type DndEvent } from 'svelte-dnd-action';
   import { untrack } from 'svelte';

@@ -1,10 +1,10 @@
 <script lang="ts">
-  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import { deviceKinds, freeAddress, type AddressRange, type Network } from '@fadenkreuz/core';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import Plus from '@lucide/svelte/icons/plus';
   import InPlace from '$lib/controls/InPlace.svelte';
   import LensEntry from '$lib/controls/LensEntry.svelte';
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
 
   /** How the cell's addresses are given out: subnets, gateway, ranges. */
   const desk = useDesk();

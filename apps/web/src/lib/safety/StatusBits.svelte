@@ -1,8 +1,8 @@
 <script lang="ts">
-  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import CodeName from '$lib/controls/CodeName.svelte';
   import InPlace from '$lib/controls/InPlace.svelte';
   import LongSelect from '$lib/controls/LongSelect.svelte';
+  import RemoveButton from '$lib/controls/RemoveButton.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
   import {
     blockKindOf,

@@ -53,7 +53,10 @@ export function devicesOfGsdml(cell: Cell, describer: Gsdml): Device[] {
 }
 
 /** What is plugged into a device of the cell, and the bytes of the controller at which its images start. */
-export function pluggedInto(device: Device, access: GsdmlAccessPoint) {
+export function pluggedInto(
+  device: Device,
+  access: GsdmlAccessPoint,
+): { plugs: Plug[]; start: { input: number; output: number } } {
   const link = linkOf(device);
   if (!link) return { plugs: factoryPlugs(access), start: { input: 0, output: 0 } };
   return {
