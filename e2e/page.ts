@@ -124,6 +124,9 @@ interface Fixtures {
   clicks: () => Promise<number>;
 }
 
+/** A colour that changes slowly is drawn twelve times for each press: a tenth of what the browser does in the tests. */
+const reducedMotion = 'reduce';
+
 /**
  * Each test works on a cell of its own, made from the demo, whole or with the `devices` that it needs.
  *
@@ -139,6 +142,7 @@ export const test = base.extend<Needs & Fixtures, { window: Page }>({
         storageState: storageState!,
         colorScheme: colorScheme!,
         viewport: viewport!,
+        reducedMotion,
       });
       await use(await context.newPage());
       await context.close();
@@ -232,7 +236,7 @@ export async function openSection(page: Page, title: string): Promise<void> {
 
 /** Another person: a browser window with nothing kept of the first one, at the same view. */
 export async function secondPerson(page: Page, id: string, view: string): Promise<Page> {
-  const other = await (await page.context().browser()!.newContext()).newPage();
+  const other = await (await page.context().browser()!.newContext({ reducedMotion })).newPage();
   const { said } = listenTo(other);
   await openView(other, id, view).catch((error: Error) => {
     throw new Error([error.message, ...said()].join('\n'));
