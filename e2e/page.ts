@@ -1,4 +1,5 @@
 import { execFileSync } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
@@ -22,7 +23,12 @@ interface Stored {
       name: string;
       address: string;
       description: { parameters: object[]; lights: object[] };
-      links: { feedback: { fields: { name: string; at: number; bits: number; type: string }[] } }[];
+      links: {
+        feedback: {
+          id: string;
+          fields: { id: string; name: string; at: number; bits: number; type: string }[];
+        };
+      }[];
     }[];
   };
   version: number;
@@ -39,7 +45,7 @@ export interface Needs {
 const again = { maxRetries: 2 };
 
 /** The demo's file with these devices only. */
-const demoWith = (names: readonly string[]): string => {
+export const demoWith = (names: readonly string[]): string => {
   const file = JSON.parse(demoFile) as {
     cell: { devices: { id: string; name: string }[]; exchanges: object[] };
   };
@@ -191,6 +197,14 @@ export { expect };
 
 export const stored = async (request: APIRequestContext, id: string): Promise<Stored> =>
   (await (await request.get(`/api/cells/${id}`, again)).json()) as Stored;
+
+/** Changes the stored cell as another person's page would. */
+export async function changeCell(request: APIRequestContext, id: string, edit: object): Promise<void> {
+  const { version } = await stored(request, id);
+  const who = { madeOn: version, known: version, person: 'test', desk: 'test' };
+  const answer = await request.post(`/api/cells/${id}/changes`, { data: { id: randomUUID(), ...who, edit } });
+  expect(answer.ok(), await answer.text()).toBe(true);
+}
 
 /** A field of the stored cell, by device and name. */
 export const storedField = async (request: APIRequestContext, id: string, device: string, name: string) =>

@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { expect, openView, stored, test } from '../page.js';
+import { changeCell, expect, openView, stored, test } from '../page.js';
 
 /**
  * Jobs that come every day, by the keyboard alone, with what each costs a person: a press of a key or a click in its
@@ -83,15 +83,8 @@ test.describe(() => {
 test.describe(() => {
   test.use({ devices: ['brush_belt_m1'] });
   test('a refused size is found and cured', async ({ page, request, cellId }) => {
-    const { links } = (await stored(request, cellId)).cell.devices[0]! as unknown as {
-      links: { feedback: { id: string } }[];
-    };
-    await request.post(`/api/cells/${cellId}/changes`, {
-      data: {
-        ...{ id: crypto.randomUUID(), madeOn: 1, known: 1, person: 'p', desk: 'd' },
-        edit: { edit: 'image.set', image: links[0]!.feedback.id, set: { size: 14 } },
-      },
-    });
+    const image = (await stored(request, cellId)).cell.devices[0]!.links[0]!.feedback.id;
+    await changeCell(request, cellId, { edit: 'image.set', image, set: { size: 14 } });
     await request.post('/api/bench', { data: { cell: cellId } });
     await openView(page, cellId, 'bench');
     const person = new Person();

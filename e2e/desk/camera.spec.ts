@@ -1,7 +1,6 @@
-import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { APIRequestContext, Locator, Page } from '@playwright/test';
-import { expect, openView, stored, test } from '../page.js';
+import { changeCell, expect, openView, stored, test } from '../page.js';
 
 test.use({ devices: ['brush_belt_m1', 'wheel_scale_b1', 'rind_camera_v1'] });
 
@@ -25,16 +24,8 @@ async function addCamera(request: APIRequestContext, cellId: string): Promise<vo
   const empty = { fields: [], groups: [] };
   Object.assign(link!.command, { id: 'v1-cmd', size: 16, start: 600, ...empty });
   Object.assign(link!.feedback, { id: 'v1-fb', size: 344, start: 900, ...empty, derived: [] });
-  for (const edit of [
-    { edit: 'device.remove', device: 'v1' },
-    { edit: 'device.add', device: camera },
-  ]) {
-    const { version } = await stored(request, cellId);
-    const who = { madeOn: version, known: version, person: 'test', desk: 'test' };
-    const data = { id: randomUUID(), ...who, edit };
-    const answer = await request.post(`/api/cells/${cellId}/changes`, { data });
-    expect(answer.ok(), await answer.text()).toBe(true);
-  }
+  await changeCell(request, cellId, { edit: 'device.remove', device: 'v1' });
+  await changeCell(request, cellId, { edit: 'device.add', device: camera });
 }
 
 /** Goes on with Tab, as a person without a mouse would, until this has the focus. */

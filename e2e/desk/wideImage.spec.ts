@@ -1,5 +1,4 @@
-import { randomUUID } from 'node:crypto';
-import { expect, openSection, openView, stored, storedField, test } from '../page.js';
+import { changeCell, expect, openSection, openView, stored, storedField, test } from '../page.js';
 
 test.use({ devices: ['climate_io_u1', 'gate_safety_k1', 'wheel_scale_b1'] });
 
@@ -19,22 +18,12 @@ test('1,500 bytes and 2,000 fields: only what is in sight is drawn, found by nam
   request,
   cellId,
 }) => {
-  const { cell, version } = await stored(request, cellId);
-  const image = cell.devices.find((d) => d.name === 'climate_io_u1')!.links[0]!.feedback as unknown as {
-    id: string;
-    fields: { id: string }[];
-  };
-  const answer = await request.post(`/api/cells/${cellId}/changes`, {
-    data: {
-      id: randomUUID(),
-      ...{ madeOn: version, known: version, person: 'test', desk: 'test' },
-      edit: {
-        ...{ edit: 'image.arrange', image: image.id, title: 'lay a wide image out', set: { size: bytes } },
-        ...{ fields, removed: image.fields.map((f) => f.id) },
-      },
-    },
+  const { cell } = await stored(request, cellId);
+  const image = cell.devices.find((d) => d.name === 'climate_io_u1')!.links[0]!.feedback;
+  await changeCell(request, cellId, {
+    ...{ edit: 'image.arrange', image: image.id, title: 'lay a wide image out', set: { size: bytes } },
+    ...{ fields, removed: image.fields.map((f) => f.id) },
   });
-  expect(answer.ok(), await answer.text()).toBe(true);
   await openView(page, cellId, 'sight');
   await page.getByLabel('device', { exact: true }).selectOption({ label: 'climate_io_u1' });
   const drawn = page.locator('[data-field]');

@@ -71,8 +71,8 @@
         onclick={() => onchoose(device.id)}
         aria-selected={chosen === device.id}
       >
-        <td class="min-w-0 font-semibold wrap-anywhere"
-          ><button class="cursor-pointer" onclick={() => onchoose(device.id)}>{device.name}</button></td
+        <td class="min-w-0 font-semibold wrap-anywhere whitespace-normal!"
+          ><button class="cursor-pointer text-left" onclick={() => onchoose(device.id)}>{device.name}</button></td
         >
         <td class="font-sans"><LinkStateMark {status} /></td>
         <td class="text-right">{counted ? ms(counted.expectedMs) : '–'}</td>
@@ -82,7 +82,10 @@
           >{counted ? loss(counted) : '–'}</td
         >
         <td class="text-right">{counted ? ageText(counted.ageMs) : '–'}</td>
-        <td class={['min-w-0 pl-3! font-sans wrap-anywhere', say?.bad && 'text-error']} title={say?.text}>
+        <td
+          class={['min-w-0 pl-3! font-sans wrap-anywhere whitespace-normal!', say?.bad && 'text-error']}
+          title={say?.text}
+        >
           {#if counted && counted.faults.length > 0}<span title="a fault is injected">⚡</span>{/if}
           {#if standing?.stops && !say?.bad}<StopMark stops={standing.stops} />{:else}{say?.bad
               ? '▲ '
