@@ -72,7 +72,8 @@
         aria-selected={chosen === device.id}
       >
         <td class="min-w-0 font-semibold wrap-anywhere whitespace-normal!"
-          ><button class="cursor-pointer text-left" onclick={() => onchoose(device.id)}>{device.name}</button></td
+          ><button class="cursor-pointer text-left" onclick={() => onchoose(device.id)}>{device.name}</button
+          ></td
         >
         <td class="font-sans"><LinkStateMark {status} /></td>
         <td class="text-right">{counted ? ms(counted.expectedMs) : '–'}</td>
