@@ -45,7 +45,7 @@ export interface Needs {
 const again = { maxRetries: 2 };
 
 /** The demo's file with these devices only. */
-export const demoWith = (names: readonly string[]): string => {
+const demoWith = (names: readonly string[]): string => {
   const file = JSON.parse(demoFile) as {
     cell: { devices: { id: string; name: string }[]; exchanges: object[] };
   };

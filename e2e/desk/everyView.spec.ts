@@ -1,6 +1,6 @@
 import type { APIRequestContext, Page } from '@playwright/test';
 import { expectAccessible, expectNoViolations } from '../accessible.js';
-import { demoWith, expect, openCells, openView, test } from '../page.js';
+import { demoFile, expect, openCells, openView, test } from '../page.js';
 import { unreadable } from '../readable.js';
 
 /** Every view of a cell, each way to look at it; the parts of the list run beside each other. */
@@ -21,12 +21,9 @@ const long = (stem: string, n: number) =>
   `${stem}_für_die_Förderbänder_über_den_Käsewannen_im_Reiferaum_Süd_`.slice(0, 60) +
   String(n).padStart(4, '0');
 
-/** One of each kind that a view shows in its own way: what costs is how much stands on a page. */
-const kinds = 'brush_belt_m1 gate_safety_k1 rind_camera_v1 rack_lift_a1 brine_pump_m2 port_hub_g1'.split(' ');
-
 /** The demo with names of 64 characters everywhere: what holds for them holds for shorter ones. */
 function longNames(): { file: object; camera: string } {
-  const file = JSON.parse(demoWith(kinds)) as {
+  const file = JSON.parse(demoFile) as {
     cell: {
       name: string;
       controller: { name: string };

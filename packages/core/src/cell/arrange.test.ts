@@ -15,7 +15,6 @@ import {
 import { codecOf } from '../layout/codec.js';
 import { overlapsIn } from '../layout/placement.js';
 import { signalsOf } from '../layout/signals.js';
-import { runs } from '../testRuns.js';
 
 const field = (name: string, type: Field['type'], at: number, bits: number) =>
   Field.parse({ id: name, name, type, at, bits });
@@ -149,6 +148,6 @@ test('whatever is done to a layout, its values can still be written and read, an
       codec.decode(view);
       expect(codec.signals.map((_, i) => codec.valueAt(i))).toEqual(values);
     }),
-    { numRuns: runs(150) },
+    { numRuns: 400 },
   );
 });

@@ -18,12 +18,9 @@
     <div class="mt-1 flex flex-wrap gap-2">
       {#if finding.fix}
         {@const { title, edit } = finding.fix}
-        <button class="btn h-auto min-h-8 max-w-full btn-sm" onclick={() => desk.edit(readEdit(edit))}
-          >{title}</button
-        >
+        <button class="btn btn-wrap btn-sm" onclick={() => desk.edit(readEdit(edit))}>{title}</button>
       {/if}
-      {#if onshow}<button class="btn h-auto min-h-8 max-w-full btn-sm" onclick={onshow}>{showTitle}</button
-        >{/if}
+      {#if onshow}<button class="btn btn-wrap btn-sm" onclick={onshow}>{showTitle}</button>{/if}
     </div>
   {/if}
 </div>

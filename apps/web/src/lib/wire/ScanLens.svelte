@@ -88,7 +88,7 @@
 <div class="mt-3 flex flex-col items-start gap-2">
   {#each line.cures as cure, i (i)}
     <button
-      class="btn h-auto min-h-8 max-w-full btn-sm"
+      class="btn btn-wrap btn-sm"
       disabled={wire.working !== undefined || (needsArm(cure) && !desk.armed && !armsHere)}
       onclick={() => act(cure)}
       >{needsArm(cure) && !desk.armed && armsHere ? `Arm for ${armFor} s: ${cure.title}` : cure.title}</button
