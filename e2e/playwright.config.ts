@@ -30,8 +30,8 @@ export default defineConfig<Needs>({
   // docs/decisions/0028-a-second-try.md
   retries: 1,
   // A shared machine may halt for seconds; a limit is there to end what hangs.
-  timeout: 300_000,
-  expect: { timeout: 60_000 },
+  timeout: 600_000,
+  expect: { timeout: 150_000 },
   outputDir: '../test-results/playwright',
   use: {
     baseURL,
