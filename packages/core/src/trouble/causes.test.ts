@@ -88,8 +88,20 @@ test('turns of a polled link that are left out are no lost packets: TCP loses no
   const leftOut = { polled: true, expectedMs: 100, lately: { ...sound.lately, lost: 0.1, interval: 100 } };
   expect(titles(leftOut)).toEqual(['It is asked more often than it answers']);
   expect(titles({ ...leftOut, ownLatenessMs: 40 })).toEqual(['This computer is too loaded to keep the time']);
-  // A little late is no matter where nothing is left out.
+  // A little late is no matter where nothing is left out and nothing takes longer.
   expect(titles({ ...leftOut, lately: { ...sound.lately, interval: 100 }, ownLatenessMs: 40 })).toEqual([]);
+});
+
+test('a polled link is held up by this computer twice: when it asks, and when it reads', () => {
+  const asked = { polled: true, expectedMs: 100, ownLatenessMs: 73 };
+  const taking = (interval: number) => ({ lately: { ...sound.lately, interval } });
+  expect(titles({ ...asked, ...taking(300) })).toEqual(['This computer is too loaded to keep the time']);
+  // Longer than that explains, and longer although this computer is in time: the network's.
+  expect(titles({ ...asked, ...taking(500) })).toEqual([
+    'Packets are held up on the way',
+    'This computer is too loaded to keep the time',
+  ]);
+  expect(titles({ ...asked, ...taking(180), ownLatenessMs: 3 })).toEqual(['Packets are held up on the way']);
 });
 
 describe('what several things would explain', () => {

@@ -23,11 +23,17 @@ const asksLate = (s: Symptoms) => s.ownLatenessMs > Math.max(lateAtAllMs, s.expe
 
 /** Packets that overtook others are no loss: they came, only late. */
 const trulyLost = ({ lately }: Symptoms) => Math.max(0, lately.lost - lately.late);
-/** Only what happens to one packet in ten, and by more than this computer itself is late, is the network's. */
-const heldUp = ({ lately, expectedMs, ownLatenessMs }: Symptoms) => {
-  const { interval } = lately;
-  if (interval === null || !expectedMs || interval - expectedMs < 6 + 1.5 * ownLatenessMs) return undefined;
-  return interval / expectedMs > 1.35 ? { interval, times: interval / expectedMs } : undefined;
+/** What happens to one packet in ten; undefined where that takes hardly longer than agreed. */
+const stretched = ({ lately: { interval }, expectedMs }: Symptoms) =>
+  interval !== null && expectedMs && interval - expectedMs >= 6 && interval / expectedMs > 1.35
+    ? { interval, times: interval / expectedMs }
+    : undefined;
+/** Only what goes beyond the lateness of this computer itself is the network's. */
+const heldUp = (s: Symptoms) => {
+  const found = stretched(s);
+  // A question that leaves late has its answer read late, too.
+  const own = s.ownLatenessMs * (s.polled ? 2 : 1);
+  return found && found.interval - s.expectedMs! >= 6 + 1.5 * own ? found : undefined;
 };
 
 /** Whether the packets of an open link come later than agreed, by more than this computer itself is late. */
@@ -194,7 +200,8 @@ export const commonCauses: CauseRule[] = [
       const { open, heldUp: held } = s.together;
       const late =
         openFor(s) &&
-        (s.ownLatenessMs > Math.max(lateAtAllMs, s.expectedMs!) || (leavesOut(s) && asksLate(s)));
+        (s.ownLatenessMs > Math.max(lateAtAllMs, s.expectedMs!) ||
+          (s.polled && asksLate(s) && (leavesOut(s) || stretched(s) !== undefined)));
       return [
         ...(isHeldUp(s) && heldTogether(s)
           ? ([[8, `${held} of ${open} open links are held up at once: what they share is this computer`]] as [
