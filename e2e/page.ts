@@ -6,6 +6,7 @@ import {
   test as base,
   expect,
   type APIRequestContext,
+  type APIResponse,
   type ConsoleMessage,
   type Page,
   type Request,
@@ -43,6 +44,25 @@ export interface Needs {
 
 /** A connection that lay idle for a while may be closed by the server at the moment of the next request. */
 const again = { maxRetries: 2 };
+
+/** What the server answers; while a part of it is busy or away, as on a computer that halts, it is asked again. */
+async function answered(ask: () => Promise<APIResponse>): Promise<APIResponse> {
+  let answer: APIResponse | undefined;
+  await expect(async () => {
+    answer = await ask();
+    expect(answer.status(), await answer.text()).not.toBe(503);
+  }).toPass({ timeout: 60_000 });
+  expect(answer!.ok(), await answer!.text()).toBe(true);
+  return answer!;
+}
+
+/** Makes a cell from a cell file; gives its id. */
+export async function makeCell(request: APIRequestContext, file: string | object): Promise<string> {
+  const data = typeof file === 'string' ? file : JSON.stringify(file);
+  const headers = { 'content-type': 'application/json' };
+  const answer = await answered(() => request.post('/api/cells', { data, headers, ...again }));
+  return ((await answer.json()) as { id: string }).id;
+}
 
 /** The demo's file with these devices only. */
 const demoWith = (names: readonly string[]): string => {
@@ -183,11 +203,7 @@ export const test = base.extend<Needs & Fixtures, { window: Page }>({
   devices: [[], { option: true }],
   cellId: async ({ request, devices, usesBench }, use) => {
     if (usesBench) await request.delete('/api/bench', again);
-    const answer = await request.post('/api/cells', {
-      data: devices.length > 0 ? demoWith(devices) : demoFile,
-      headers: { 'content-type': 'application/json' },
-    });
-    const { id } = (await answer.json()) as { id: string };
+    const id = await makeCell(request, devices.length > 0 ? demoWith(devices) : demoFile);
     await use(id);
     if (usesBench) await request.delete('/api/bench', again);
     await request.delete(`/api/cells/${id}`, again);
@@ -196,14 +212,15 @@ export const test = base.extend<Needs & Fixtures, { window: Page }>({
 export { expect };
 
 export const stored = async (request: APIRequestContext, id: string): Promise<Stored> =>
-  (await (await request.get(`/api/cells/${id}`, again)).json()) as Stored;
+  (await (await answered(() => request.get(`/api/cells/${id}`, again))).json()) as Stored;
 
 /** Changes the stored cell as another person's page would. */
 export async function changeCell(request: APIRequestContext, id: string, edit: object): Promise<void> {
   const { version } = await stored(request, id);
   const who = { madeOn: version, known: version, person: 'test', desk: 'test' };
-  const answer = await request.post(`/api/cells/${id}/changes`, { data: { id: randomUUID(), ...who, edit } });
-  expect(answer.ok(), await answer.text()).toBe(true);
+  // One and the same change is made once, however often it is sent.
+  const data = { id: randomUUID(), ...who, edit };
+  await answered(() => request.post(`/api/cells/${id}/changes`, { data }));
 }
 
 /** A field of the stored cell, by device and name. */

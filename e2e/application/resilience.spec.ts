@@ -53,3 +53,14 @@ for (const part of ['web', 'database', 'agent'] as const)
     await page.reload();
     await expect(page.getByLabel('serves', { exact: true })).toHaveValue('part 12');
   });
+
+test('a view that is opened while the web server is started again comes by itself', async ({
+  page,
+  cellId,
+}) => {
+  await openView(page, cellId, 'line-up');
+  process.kill(pidOf('web'), 'SIGKILL');
+  await page.getByRole('link', { name: 'Cells', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Cells', exact: true })).toBeVisible();
+  await expect(page.getByRole('row').filter({ hasText: 'Ripening Store 3' }).first()).toBeVisible();
+});

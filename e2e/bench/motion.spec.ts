@@ -1,5 +1,5 @@
 import type { APIRequestContext, Page } from '@playwright/test';
-import { demoFile, expect, openView, stored, test } from '../page.js';
+import { demoFile, expect, makeCell, openView, stored, test } from '../page.js';
 import { clearFault, inject, pressArmed, startBench, untilObeyed } from './commands.js';
 
 /** Drive trains, moves by hand and the logic of safety, as a person works with them. */
@@ -164,9 +164,7 @@ async function cellOf(
     ],
   };
   const cell = { ...file.cell, machine: [], exchanges: [], devices: [made] };
-  const answer = await request.post('/api/cells', { data: { ...file, cell } });
-  expect(answer.ok(), await answer.text()).toBe(true);
-  return ((await answer.json()) as { id: string }).id;
+  return makeCell(request, { ...file, cell });
 }
 const field = (id: string, name: string, at: number, more: object) => ({ id, name, at, ...more });
 const bit = (id: string, name: string, at: number, is: string) =>

@@ -1,5 +1,5 @@
 import type { APIRequestContext, Page } from '@playwright/test';
-import { demoFile, expect, openSection, openView, pidOf, stored, test } from '../page.js';
+import { demoFile, expect, makeCell, openSection, openView, pidOf, stored, test } from '../page.js';
 import { pressArmed, setBit, untilObeyed, writeNumber } from './commands.js';
 
 /**
@@ -36,9 +36,7 @@ async function cellWith(
   file.cell.devices = [device];
   file.cell.machine = [];
   change(device);
-  const answer = await request.post('/api/cells', { data: file });
-  expect(answer.ok(), await answer.text()).toBe(true);
-  return ((await answer.json()) as { id: string }).id;
+  return makeCell(request, file);
 }
 
 const stirrer = (request: APIRequestContext) =>

@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { demoFile, expect, openView, stored, test } from '../page.js';
+import { demoFile, expect, makeCell, openView, stored, test } from '../page.js';
 import { setBit, writeNumber } from './commands.js';
 
 /**
@@ -106,8 +106,7 @@ test('seven bits and two values of an unknown image are found and named', async 
   Object.assign(link!.feedback, { size: 64, fields: [] });
   link!.timeoutMultiplier = 512;
   await request.delete('/api/bench');
-  const made = await request.post('/api/cells', { data: file });
-  const { id } = (await made.json()) as { id: string };
+  const id = await makeCell(request, file);
   await request.post('/api/bench', { data: { cell: id } });
 
   await openView(page, id, 'bench?part=changed');

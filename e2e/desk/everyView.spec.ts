@@ -1,6 +1,6 @@
-import type { APIRequestContext, Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { expectAccessible, expectNoViolations } from '../accessible.js';
-import { demoFile, expect, openCells, openView, test } from '../page.js';
+import { demoFile, expect, makeCell, openCells, openView, test } from '../page.js';
 import { unreadable } from '../readable.js';
 
 /** Every view of a cell, each way to look at it; the parts of the list run beside each other. */
@@ -66,17 +66,13 @@ async function unreadableOf(page: Page, view: string): Promise<string[]> {
   return all;
 }
 
-const post = async (request: APIRequestContext, file: object): Promise<string> =>
-  ((await (await request.post('/api/cells', { data: file })).json()) as { id: string }).id;
-
 for (const [group, all] of Object.entries(views))
   test(`${group}: with names of 64 letters nothing smaller than 12 px or cut; WCAG 2.2 AA by axe in both themes; no horizontal scrolling`, async ({
     page,
     request,
   }) => {
     const { file, camera } = longNames();
-    const id = await post(request, file);
-    expect(id).toBeTruthy();
+    const id = await makeCell(request, file);
     for (const view of all)
       await test.step(view, async () => {
         await openView(page, id, view);

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expectAccessible } from '../accessible.js';
-import { demoFile, expect, openView, stored, test } from '../page.js';
+import { demoFile, expect, makeCell, openView, stored, test } from '../page.js';
 
 test.use({ devices: ['brush_belt_m1', 'port_hub_g1'] });
 
@@ -125,11 +125,7 @@ test('200 devices: every way to look at them answers quickly and needs no horizo
     designation: `-P${i + 1}`,
     address: `192.168.${40 + (i >> 7)}.${(i % 128) + 30}`,
   }));
-  const answer = await request.post('/api/cells', {
-    data: JSON.stringify(file),
-    headers: { 'content-type': 'application/json' },
-  });
-  const { id } = (await answer.json()) as { id: string };
+  const id = await makeCell(request, file);
   for (const view of ['line-up/reticle', 'line-up/addresses', 'line-up/wire', 'line-up']) {
     await openView(page, id, view);
     const gaps = await page.evaluate(async () => {

@@ -3,14 +3,20 @@
   import { onMount } from 'svelte';
 
   const retryMs = 1000;
-  const away = $derived(page.status === 503);
+  const answerWithinMs = 5000;
+  const away = $derived(page.status === 503 || page.error?.away === true);
 
   // A part that is away is started again by itself; this page then comes back by itself too.
   onMount(() => {
     const timer = setInterval(() => {
       if (!away) return;
-      fetch('/api/health').then(
-        (answer) => answer.ok && location.reload(),
+      fetch('/api/health', { signal: AbortSignal.timeout(answerWithinMs) }).then(
+        (answer) => {
+          if (!answer.ok) return;
+          // On a slow computer the next look would break the load off, and begin it anew.
+          clearInterval(timer);
+          location.reload();
+        },
         () => undefined,
       );
     }, retryMs);
