@@ -102,6 +102,24 @@ test('the modules of a PROFINET device: what an insertion moves is said before',
     'Registers',
   ]);
 
+  // It goes by a name on the wire, and so does the controller; the devices of other protocols do not.
+  const device = page.getByLabel('Device', { exact: true });
+  await openView(page, cellId, 'line-up');
+  await page.getByLabel('name of brush_belt_m1').click();
+  await expect(device.getByRole('heading', { level: 2 })).toHaveText('brush_belt_m1');
+  await expect(device.getByText('station name', { exact: true })).toHaveCount(0);
+  await page.getByLabel('name of wheel_turner_r2').click();
+  await expect(device.locator('.lens-row').filter({ hasText: 'station name' })).toContainText(
+    'wheel-turner-r2',
+  );
+  await page.getByRole('link', { name: 'Addresses' }).click();
+  for (const [name, goesBy] of [
+    ['store_plc_c1', 'store-plc-c1'],
+    ['wheel_turner_r2', 'wheel-turner-r2'],
+    ['brush_belt_m1', ''],
+  ] as const)
+    await expect(page.getByRole('row').filter({ hasText: name }).getByRole('cell').nth(3)).toHaveText(goesBy);
+
   // A module is taken out again, for the device that is there.
   await page.getByRole('link', { name: 'Library' }).click();
   await page.getByRole('button', { name: 'MR5 arm', exact: true }).click();

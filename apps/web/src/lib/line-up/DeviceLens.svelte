@@ -6,7 +6,6 @@
     lightsText,
     readLights,
     serialText,
-    stationNameOf,
     type Device,
     type EditOf,
   } from '@fadenkreuz/core';
@@ -22,6 +21,7 @@
   import LimitEntries from '$lib/controls/LimitEntries.svelte';
   import WhatStopsIt from '$lib/beam/WhatStopsIt.svelte';
   import LinkForm from './LinkForm.svelte';
+  import { goBy } from './protocols/list.js';
 
   interface Props {
     device: Device;
@@ -166,9 +166,11 @@
     placeholder="not known"
     take={(text) => setDevice({ factoryAddress: text.trim() || null })}
   />
-  <div class="lens-row" title="the form for PROFINET: labels of small letters, digits and hyphens">
-    <span>station name</span><span class="min-w-0 font-mono wrap-anywhere">{stationNameOf(device.name)}</span>
-  </div>
+  {#each goBy(device.links) as { title, says, of } (title)}
+    <div class="lens-row" title={says}>
+      <span>{title}</span><span class="min-w-0 font-mono wrap-anywhere">{of(device.name)}</span>
+    </div>
+  {/each}
   {#if device.mac || device.serialNumber !== null}
     <div class="lens-row">
       <span>MAC</span><span class="font-mono">{device.mac}</span>

@@ -1,18 +1,22 @@
 <script lang="ts">
   import LineUpLinks from '$lib/line-up/LineUpLinks.svelte';
   import NamingForm from '$lib/line-up/NamingForm.svelte';
+  import { goBy } from '$lib/line-up/protocols/list.js';
   import NetworkPlan from '$lib/line-up/NetworkPlan.svelte';
   import View from '$lib/frame/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
-  import { addressNumber, maskOf, serialText, stationNameOf, subnetOf } from '@fadenkreuz/core';
+  import { addressNumber, maskOf, serialText, subnetOf } from '@fadenkreuz/core';
 
   const desk = useDesk();
   const { subnet, gateway } = $derived(desk.cell.network);
+  /** What devices of this cell go by beside their addresses. */
+  const names = $derived(goBy(desk.cell.devices.flatMap(({ links }) => links)));
   /** The controller and its devices in the order of their addresses. */
   const rows = $derived(
-    [{ ...desk.cell.controller, id: '', mac: '', serialNumber: null, serves: '' }, ...desk.cell.devices].sort(
-      (a, b) => addressNumber(a.address) - addressNumber(b.address),
-    ),
+    [
+      { ...desk.cell.controller, id: '', mac: '', serialNumber: null, names },
+      ...desk.cell.devices.map((device) => ({ ...device, names: goBy(device.links) })),
+    ].sort((a, b) => addressNumber(a.address) - addressNumber(b.address)),
   );
   const wrong = (id: string) =>
     desk.findings.find((f) => f.place.device === id && f.code.startsWith('address.'));
@@ -36,7 +40,7 @@
           <th class="py-1.5 pl-1 font-medium">address</th>
           <th class="font-medium">name</th>
           <th class="font-medium">designation</th>
-          <th class="font-medium">station name</th>
+          {#each names as { title, says } (title)}<th class="font-medium" title={says}>{title}</th>{/each}
           <th class="font-medium">MAC</th>
           <th class="font-medium">serial number</th>
         </tr>
@@ -54,7 +58,9 @@
             >
             <td class="font-mono font-semibold">{row.name}</td>
             <td class="font-mono">{row.designation}</td>
-            <td class="font-mono">{stationNameOf(row.name)}</td>
+            {#each names as name (name.title)}
+              <td class="font-mono">{row.names.includes(name) ? name.of(row.name) : ''}</td>
+            {/each}
             <td class="font-mono">{row.mac}</td>
             <td class="font-mono">{row.serialNumber === null ? '' : serialText(row.serialNumber)}</td>
           </tr>
