@@ -50,7 +50,8 @@ async function answered(ask: () => Promise<APIResponse>): Promise<APIResponse> {
   let answer: APIResponse | undefined;
   await expect(async () => {
     answer = await ask();
-    expect(answer.status(), await answer.text()).not.toBe(503);
+    if (answer.status() === 503) console.log(`asked again: ${answer.url()} ${await answer.text()}`);
+    expect(answer.status()).not.toBe(503);
   }).toPass({ timeout: 60_000 });
   expect(answer!.ok(), await answer!.text()).toBe(true);
   return answer!;

@@ -1,7 +1,11 @@
 import type { HandleClientError } from '@sveltejs/kit';
 
-/** What browsers say of a request that met nobody: Chromium, Firefox, WebKit. */
-const metNobody = /fetch|network|load failed/i;
+/**
+ * How browsers begin what they say of data or code that nobody sent: Chromium, Firefox, WebKit (the latter two from
+ * memory).
+ */
+const metNobody =
+  /^(Failed to fetch|NetworkError|error loading dynamically|Load failed|Importing a module script failed)/;
 
 /** A view whose data nobody sent is away, and no error of ours: it comes back by itself (routes/+error.svelte). */
 export const handleError: HandleClientError = ({ error, message }) => {

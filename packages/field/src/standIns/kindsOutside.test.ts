@@ -28,11 +28,16 @@ import {
 /** For how long nothing at all ran here, ms: a computer that others use, too, may halt for seconds, again and again. */
 let halted = 0;
 const beatMs = 100;
-let beat = performance.now();
+/** This process's own work, ms: what keeps itself busy does not halt. */
+const worked = () => {
+  const { user, system } = process.cpuUsage();
+  return (user + system) / 1000;
+};
+let last = { at: performance.now(), worked: worked() };
 const heart = setInterval(() => {
-  const now = performance.now();
-  halted += Math.max(0, now - beat - 2 * beatMs);
-  beat = now;
+  const now = { at: performance.now(), worked: worked() };
+  halted += Math.max(0, now.at - last.at - (now.worked - last.worked) - 2 * beatMs);
+  last = now;
 }, beatMs);
 
 /** Waits, for 20 s at most that this computer runs: tests that run beside each other have no polling of their own. */
@@ -102,7 +107,7 @@ function party(
 
 interface Took {
   seconds: number;
-  /** How long of that nothing at all ran here: this process, or the client that it waits for. */
+  /** How long of that nothing at all ran here. */
   halted: number;
 }
 interface Scenario {
@@ -373,7 +378,10 @@ let scanner: {
 };
 const connections = new Map<number, Connection>();
 
-/** pymodbus behind a pipe: a line for each request, a line for each answer, "late" where there was none in time. */
+/**
+ * pymodbus behind a pipe: a line for each request, a line for each answer, "late" where there was none in time,
+ * "refused" where it is an exception of Modbus.
+ */
 const clientScript = `
 import sys
 from pymodbus.client import ModbusTcpClient
@@ -387,11 +395,17 @@ for line in sys.stdin:
     try:
         if what == "w":
             answer = c.write_registers(int(start), [int(v) for v in rest], slave=1)
-            print("late" if answer.isError() else "written", flush=True)
         else:
-            print(*c.read_input_registers(int(start), int(rest[0]), slave=1).registers, flush=True)
-    except (ModbusException, AttributeError):
+            answer = c.read_input_registers(int(start), int(rest[0]), slave=1)
+    except ModbusException as lost:
+        answer = lost
+    # An answer that did not come is thrown, or given back.
+    if isinstance(answer, ModbusException):
         print("late", flush=True)
+    elif answer.isError():
+        print("refused", flush=True)
+    else:
+        print(*(["written"] if what == "w" else answer.registers), flush=True)
 `;
 let python: ChildProcessByStdio<Writable, Readable, null>;
 const answers: ((line: string) => void)[] = [];
@@ -459,6 +473,7 @@ async function overModbus({ kind, commands, answers: shown }: KindRoles, n: numb
     },
     async () => {
       const line = await askPython(`r ${at} 700 ${layouts[1].size / 2}`);
+      expect(line).toMatch(/^\d/);
       const bytes = Buffer.alloc(layouts[1].size);
       line.split(' ').forEach((register, i) => bytes.writeUInt16BE(Number(register), 2 * i));
       return bytes;
