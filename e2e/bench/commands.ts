@@ -82,3 +82,23 @@ export const untilObeyed = (write: () => Promise<void>, obeyed: () => Promise<vo
     await write();
     await obeyed();
   }).toPass({ timeout: 120_000 });
+
+/** What is said of the run of an exchange. */
+export const stateOfRun = (page: Page): Locator =>
+  page
+    .getByRole('main')
+    .getByRole('status')
+    .filter({ hasText: /done|failed|step/ });
+
+export async function openExchange(page: Page, cellId: string, name: string): Promise<void> {
+  await openView(page, cellId, 'exchanges');
+  await page.getByRole('button', { name, exact: true }).click();
+  await expect(page.getByRole('heading', { name })).toBeVisible();
+}
+
+/** Runs the chosen exchange to its end. */
+export const runExchange = (page: Page): Promise<void> =>
+  expect(async () => {
+    await pressArmed(page, page.getByRole('button', { name: 'Run', exact: true }));
+    await expect(stateOfRun(page)).toContainText('done', { timeout: 25_000 });
+  }).toPass();
