@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
-import { expect, openView, test } from '../page.js';
+import { expect, loadView, openView, test } from '../page.js';
 import {
   choose,
   chooseLabel,
@@ -54,6 +54,7 @@ test.describe(() => {
     await expect(page.getByRole('row').filter({ hasText: 'port_hub_g1' })).toContainText('open');
     await expect(page.locator('[data-value=port_2_valid]')).toContainText('void');
     await clearFault(page);
+    await expect(page.locator('[data-value=port_2_valid]')).toContainText('valid');
 
     // Another controller takes the weigher.
     await choose(page, 'wheel_scale_b1');
@@ -85,36 +86,86 @@ test.describe(() => {
 });
 
 test.describe(() => {
-  test.use({ devices: ['climate_io_u1'] });
-  test('signals are recorded, read at two cursors, and saved', async ({ page, cellId, devices }) => {
+  test.use({ devices: ['wheel_scale_b1', 'climate_io_u1'] });
+  test('values are written in the Sight, pinned, given for a moment, and recorded', async ({
+    page,
+    cellId,
+    devices,
+  }) => {
     await startBench(page, cellId, devices);
-    await choose(page, 'climate_io_u1');
-    for (const name of ['room_temperature', 'cycle_count', 'heater_on'])
-      await page.getByLabel(`record ${name}`, { exact: true }).check();
-    await page.getByRole('button', { name: /^Chart/ }).click();
-    const chart = page.getByRole('application');
-    await expect(chart.locator('svg text').filter({ hasText: 'climate_io_u1.cycle_count' })).toBeVisible();
-    await page.waitForTimeout(4000);
-    await page.getByRole('button', { name: 'Pause' }).click();
-    const box = (await chart.boundingBox())!;
-    await page.getByLabel('time shown').selectOption('10 s');
-    await page.mouse.click(box.x + box.width - 90, box.y + 50);
-    await page.mouse.click(box.x + box.width - 20, box.y + 50);
-    const readings = page.getByRole('table', { name: 'values at the cursors' });
-    const row = readings.getByRole('row').filter({ hasText: 'cycle_count' });
-    const [, a, b, difference] = await row.getByRole('cell').allTextContents();
-    expect(Number(b)).toBeGreaterThan(Number(a));
-    expect(Number(difference)).toBe(Number(b) - Number(a));
+    await test.step('what is written in the lens of the Sight reaches the device, once Arm allows it', async () => {
+      await page.getByRole('link', { name: 'Sight', exact: true }).click();
+      await page.getByLabel('device', { exact: true }).selectOption({ label: 'climate_io_u1' });
+      await page.getByRole('button', { name: /command/ }).click();
+      const lens = page.getByLabel('Field under the crosshair');
+      await expect(lens).toContainText('Arm allows it');
+      await setBit(page, 'heater', lens);
+      await page.getByRole('button', { name: /feedback/ }).click();
+      await expect(lens).toContainText('heater_on');
+      await expect(lens.getByText('on', { exact: true })).toBeVisible();
 
-    const download = page.waitForEvent('download');
-    await page.getByRole('button', { name: 'Save as CSV' }).click();
-    const lines = (await readFile(await (await download).path(), 'utf8')).trim().split('\r\n');
-    expect(lines[0]).toBe(
-      '"time","climate_io_u1.room_temperature, °C","climate_io_u1.cycle_count","climate_io_u1.heater_on"',
-    );
-    expect(lines.length).toBeGreaterThan(15);
-    const counts = lines.slice(1).map((line) => Number(line.split(',')[2]!.replaceAll('"', '')));
-    expect(counts.every((n, i) => i === 0 || n >= counts[i - 1]!)).toBe(true);
+      // A page that is loaded while the bench runs shows its bytes, too.
+      await loadView(page, cellId, 'bench');
+      await expect(page.locator('[data-value]').first()).not.toContainText('–');
+    });
+
+    await test.step('pinned values stay in sight; a code is chosen by its label, a bit given for a moment', async () => {
+      await choose(page, 'wheel_scale_b1');
+      await pin(page, 'last_command');
+      await choose(page, 'climate_io_u1');
+      await pin(page, 'flap');
+      const pinned = page.getByRole('list', { name: 'pinned values' });
+      await expect(pinned.locator('[data-pinned=last_command]')).toContainText('none');
+      await untilObeyed(
+        () => pressArmed(page, page.getByRole('button', { name: 'pulse flap' }).first()),
+        () => expect(page.locator('[data-value=flap_open]')).toContainText('open', { timeout: 5000 }),
+      );
+      // It goes back to rest by itself.
+      await expect(page.locator('[data-value=flap_open]')).toContainText('closed');
+      await untilObeyed(
+        async () => {
+          await choose(page, 'wheel_scale_b1');
+          await chooseLabel(page, 'command', '0 none');
+          await chooseLabel(page, 'command', '22 clear tare');
+        },
+        () =>
+          expect(pinned.locator('[data-pinned=last_command]')).toContainText('clear tare', {
+            timeout: 10_000,
+          }),
+      );
+      await page.getByRole('button', { name: 'unpin last_command of wheel_scale_b1' }).click();
+      await expect(pinned.getByRole('listitem')).toHaveCount(1);
+    });
+
+    await test.step('signals are recorded, read at two cursors, and saved', async () => {
+      await choose(page, 'climate_io_u1');
+      for (const name of ['room_temperature', 'cycle_count', 'heater_on'])
+        await page.getByLabel(`record ${name}`, { exact: true }).check();
+      await page.getByRole('button', { name: /^Chart/ }).click();
+      const chart = page.getByRole('application');
+      await expect(chart.locator('svg text').filter({ hasText: 'climate_io_u1.cycle_count' })).toBeVisible();
+      await page.waitForTimeout(2500);
+      await page.getByRole('button', { name: 'Pause' }).click();
+      const box = (await chart.boundingBox())!;
+      await page.getByLabel('time shown').selectOption('10 s');
+      await page.mouse.click(box.x + box.width - 90, box.y + 50);
+      await page.mouse.click(box.x + box.width - 20, box.y + 50);
+      const readings = page.getByRole('table', { name: 'values at the cursors' });
+      const row = readings.getByRole('row').filter({ hasText: 'cycle_count' });
+      const [, a, b, difference] = await row.getByRole('cell').allTextContents();
+      expect(Number(b)).toBeGreaterThan(Number(a));
+      expect(Number(difference)).toBe(Number(b) - Number(a));
+
+      const download = page.waitForEvent('download');
+      await page.getByRole('button', { name: 'Save as CSV' }).click();
+      const lines = (await readFile(await (await download).path(), 'utf8')).trim().split('\r\n');
+      expect(lines[0]).toBe(
+        '"time","climate_io_u1.room_temperature, °C","climate_io_u1.cycle_count","climate_io_u1.heater_on"',
+      );
+      expect(lines.length).toBeGreaterThan(15);
+      const counts = lines.slice(1).map((line) => Number(line.split(',')[2]!.replaceAll('"', '')));
+      expect(counts.every((n, i) => i === 0 || n >= counts[i - 1]!)).toBe(true);
+    });
   });
 });
 
@@ -165,92 +216,5 @@ test.describe(() => {
     const trace = page.getByRole('table', { name: 'trace' });
     for (const why of ['its time is over', 'a fault was injected', 'the browser that armed has gone'])
       await expect(trace).toContainText(`disarmed: ${why}`);
-  });
-});
-
-test.describe(() => {
-  test.use({ devices: ['climate_io_u1', 'port_hub_g1'] });
-  test('a wrong size is refused by the device, and both findings name the factor', async ({
-    page,
-    cellId,
-  }) => {
-    await openView(page, cellId, 'line-up');
-    await page.getByLabel('name of climate_io_u1').click();
-    const size = page.getByLabel('size, bytes of the feedback image', { exact: true });
-    await size.fill('24');
-    await size.press('Enter');
-    await expect(page.getByLabel('Device', { exact: true })).toContainText(
-      '12 bytes were taken for 16-bit elements',
-    );
-    await page.getByRole('link', { name: 'Bench' }).click();
-    await page.getByRole('button', { name: 'Start' }).click();
-    await page.getByRole('main').getByRole('button', { name: 'climate_io_u1', exact: true }).click();
-    const state = page.getByLabel('State of the device');
-    await expect(state).toContainText(
-      'refused the connection over the size of the feedback image: planned 24 bytes, the device has 12',
-    );
-    await expect(state).toContainText('16#0128');
-    await expect(page.getByRole('main')).toContainText('An image has another size than planned');
-    // The cure, while the bench runs: undo opens the link anew.
-    await page.keyboard.press('ControlOrMeta+z');
-    await expect(page.getByRole('row').filter({ hasText: 'climate_io_u1' }).first()).toContainText('open');
-  });
-});
-
-test.describe(() => {
-  test.use({ devices: ['wheel_scale_b1', 'climate_io_u1'] });
-  test('pinned values stay in sight; a code is chosen by its label, a bit given for a moment', async ({
-    page,
-    cellId,
-    devices,
-  }) => {
-    await startBench(page, cellId, devices);
-    await choose(page, 'wheel_scale_b1');
-    await pin(page, 'last_command');
-    await choose(page, 'climate_io_u1');
-    await pin(page, 'flap');
-    const pinned = page.getByRole('list', { name: 'pinned values' });
-    await expect(pinned.locator('[data-pinned=last_command]')).toContainText('none');
-    await untilObeyed(
-      () => pressArmed(page, page.getByRole('button', { name: 'pulse flap' }).first()),
-      () => expect(page.locator('[data-value=flap_open]')).toContainText('open', { timeout: 5000 }),
-    );
-    // It goes back to rest by itself.
-    await expect(page.locator('[data-value=flap_open]')).toContainText('closed');
-    await untilObeyed(
-      async () => {
-        await choose(page, 'wheel_scale_b1');
-        await chooseLabel(page, 'command', '0 none');
-        await chooseLabel(page, 'command', '22 clear tare');
-      },
-      () =>
-        expect(pinned.locator('[data-pinned=last_command]')).toContainText('clear tare', { timeout: 10_000 }),
-    );
-    await page.getByRole('button', { name: 'unpin last_command of wheel_scale_b1' }).click();
-    await expect(pinned.getByRole('listitem')).toHaveCount(1);
-  });
-});
-
-test.describe(() => {
-  test.use({ devices: ['climate_io_u1', 'port_hub_g1'] });
-  test('what is written in the lens of the Sight reaches the device, once Arm allows it', async ({
-    page,
-    cellId,
-    devices,
-  }) => {
-    await startBench(page, cellId, devices);
-    await page.getByRole('link', { name: 'Sight', exact: true }).click();
-    await page.getByLabel('device', { exact: true }).selectOption({ label: 'climate_io_u1' });
-    await page.getByRole('button', { name: /command/ }).click();
-    const lens = page.getByLabel('Field under the crosshair');
-    await expect(lens).toContainText('Arm allows it');
-    await setBit(page, 'heater', lens);
-    await page.getByRole('button', { name: /feedback/ }).click();
-    await expect(lens).toContainText('heater_on');
-    await expect(lens.getByText('on', { exact: true })).toBeVisible();
-
-    // A page that is loaded while the bench runs shows its bytes, too.
-    await openView(page, cellId, 'bench');
-    await expect(page.locator('[data-value]').first()).not.toContainText('–');
   });
 });

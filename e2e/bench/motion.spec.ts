@@ -71,7 +71,11 @@ async function home(page: Page): Promise<void> {
 test.describe('an axis of the demo', () => {
   test.use({ devices: ['rack_lift_a1'] });
 
-  test('a train from its electronic nameplate to a jog', async ({ page, cellId, request }) => {
+  test('a train from its electronic nameplate, a wrong direction that is found and cured, and a jog', async ({
+    page,
+    cellId,
+    request,
+  }) => {
     await startBench(page, cellId, ['rack_lift_a1']);
     await openMotion(page, cellId, 'rack_lift_a1');
     await readNameplate(page);
@@ -89,29 +93,13 @@ test.describe('an axis of the demo', () => {
     await expect(page.locator('[data-follows="Feed constant"]')).toContainText('200 mm');
     await page.getByRole('button', { name: /^Plan these/ }).click();
     await expect(page.getByRole('button', { name: 'All are planned' })).toBeDisabled();
-    await part(page, 'By hand');
-    await home(page);
-    await jog(page, 'Hold: positive', () =>
-      expect(machine(page)).toHaveAttribute('data-machine', '1', { timeout: 5000 }),
-    );
-    await expect(state(page)).toContainText('it was let go');
-    await expect(state(page)).toContainText(/sent after [\d.]+ ms/);
-    await untilObeyed(
-      () => pressArmed(page, page.getByRole('button', { name: 'Step: negative' })),
-      () => expect(state(page)).toContainText('step: at rest arrived', { timeout: 10_000 }),
-    );
-    const { cell } = await stored(request, cellId);
-    expect(cell.devices[0]).toMatchObject({ train: { motor: { from: 'nameplate', maximumSpeed: 4500 } } });
-  });
-
-  test('a wrong direction is found and cured', async ({ page, cellId }) => {
-    await startBench(page, cellId, ['rack_lift_a1']);
-    await inject(page, 'mount its motor the other way round: it moves against what it counts');
-    await openMotion(page, cellId, 'rack_lift_a1');
-    await readNameplate(page);
     await part(page, 'Units of the fields');
     for (const field of ['target_position', 'position_actual'])
       await page.getByRole('checkbox', { name: `${field} follows the train` }).check();
+
+    // Its motor is mounted the other way round.
+    const struck = { device: 'a1', fault: { fault: 'device', id: 'crossed' } };
+    expect((await request.post('/api/bench/inject', { data: struck })).ok()).toBe(true);
     await part(page, 'By hand');
     await home(page);
     await turn(page, '-1');
@@ -127,6 +115,15 @@ test.describe('an axis of the demo', () => {
     await jog(page, 'Hold: positive', () =>
       expect(machine(page)).toHaveAttribute('data-machine', '1', { timeout: 5000 }),
     );
+    await expect(state(page)).toContainText('it was let go');
+    await expect(state(page)).toContainText(/sent after [\d.]+ ms/);
+    await handSpeed(page, '100');
+    await untilObeyed(
+      () => pressArmed(page, page.getByRole('button', { name: 'Step: negative' })),
+      () => expect(state(page)).toContainText('step: at rest arrived', { timeout: 10_000 }),
+    );
+    const { cell } = await stored(request, cellId);
+    expect(cell.devices[0]).toMatchObject({ train: { motor: { from: 'nameplate', maximumSpeed: 4500 } } });
   });
 });
 

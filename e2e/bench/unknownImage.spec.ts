@@ -133,25 +133,27 @@ test('seven bits and two values of an unknown image are found and named', async 
   }
 
   // It turns: one bit at once, one when the speed is reached, and two numbers of which one is the speed.
+  const bits = rows(page).filter({ has: turned(page) });
+  const speed = rows(page)
+    .filter({ has: page.locator('select') })
+    .filter({ hasText: '→ 1000' });
+  // The number of its state, one bit of which would else rise with a fault.
+  const state = rows(page).filter({ has: page.getByRole('cell', { name: '3 → 4', exact: true }) });
   await changedBy(page, async () => {
     await command(async () => {
       await writeNumber(page, 'speed_reference', 10);
       await setBit(page, 'run_forward');
     });
-    await page.waitForTimeout(4000);
+    // The last to come is that its speed is reached.
+    await expect(bits).toHaveCount(2);
+    await expect(speed).toHaveCount(1);
+    await expect(state).toHaveCount(1);
   });
-  const bits = rows(page).filter({ has: turned(page) });
-  await expect(bits).toHaveCount(2);
-  const speed = rows(page)
-    .filter({ has: page.locator('select') })
-    .filter({ hasText: '→ 1000' });
   // Of the other numbers the state of the drive changes once, the current all the time.
   const current = rows(page)
     .filter({ has: page.locator('select') })
     .filter({ hasNotText: /→ 1000|\d → \d\D*$/ })
     .filter({ hasNot: page.getByRole('cell', { name: '1', exact: true }) });
-  // The number of its state, one bit of which would else rise with a fault.
-  const state = rows(page).filter({ has: page.getByRole('cell', { name: '3 → 4', exact: true }) });
   await name(page, state, 'state');
   await name(page, speed, 'speed_actual');
   await name(page, current, 'motor_current');
@@ -161,8 +163,11 @@ test('seven bits and two values of an unknown image are found and named', async 
   await startOver(page);
 
   // The other way round: the one bit that is new.
-  await command(() => writeNumber(page, 'speed_reference', 0));
-  await page.waitForTimeout(4000);
+  const unnamed = rows(page).filter({ has: page.getByPlaceholder('name', { exact: true }) });
+  await command(async () => {
+    await writeNumber(page, 'speed_reference', 0);
+    await expect(page.locator('[data-value=speed_actual]')).toHaveText(/^\s*0\b/);
+  });
   await changedBy(page, async () => {
     await command(async () => {
       await page
@@ -172,9 +177,8 @@ test('seven bits and two values of an unknown image are found and named', async 
       await writeNumber(page, 'speed_reference', 10);
       await setBit(page, 'run_reverse');
     });
-    await page.waitForTimeout(4000);
+    await expect(unnamed.filter({ has: turned(page) })).toHaveCount(1);
   });
-  const unnamed = rows(page).filter({ has: page.getByPlaceholder('name', { exact: true }) });
   await name(page, unnamed.filter({ has: turned(page) }), 'running_reverse');
   await startOver(page);
 

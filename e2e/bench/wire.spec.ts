@@ -15,7 +15,7 @@ async function scan(page: Page): Promise<void> {
   await expect(page.getByRole('main').getByText(/of \d+ right/)).toBeVisible({ timeout: 30_000 });
 }
 
-test('from a faulty data sheet to a line-up that is all right on the wire', async ({
+test('from a faulty data sheet to a line-up that is all right on the wire; one that asks gets its address', async ({
   page,
   request,
   cellId,
@@ -74,15 +74,10 @@ test('from a faulty data sheet to a line-up that is all right on the wire', asyn
   await page.getByRole('link', { name: 'Addresses' }).click();
   await expect(row(page, 'climate_io_u4')).toContainText(/02-FA(-[0-9A-F]{2}){4}/);
   await expect(page.getByRole('contentinfo')).toContainText('5 of 5 open', { timeout: 30_000 });
-});
 
-test('a device that asks is given its address, and told to keep it', async ({ page, request, cellId }) => {
-  await request.post('/api/bench', { data: { cell: cellId } });
-  const [belt] = (await stored(request, cellId)).cell.devices as unknown as [{ id: string }];
-  await request.post('/api/bench/inject', {
-    data: { device: belt.id, fault: { fault: 'asks-for-address', method: 'bootp' } },
-  });
-  await openView(page, cellId, 'line-up/wire');
+  // One that asks is given its address, and told to keep it.
+  expect((await inject('brush_belt_m1', { fault: 'asks-for-address', method: 'bootp' })).ok()).toBe(true);
+  await page.getByRole('link', { name: 'Wire' }).click();
   await page.getByRole('button', { name: 'Listen' }).click();
   const asking = page.getByLabel('Devices that ask for an address');
   await expect(asking.getByRole('listitem')).toContainText('BOOTP');
@@ -92,6 +87,7 @@ test('a device that asks is given its address, and told to keep it', async ({ pa
   await expect(asking).toContainText('given');
   await scan(page);
   await expect(row(page, 'brush_belt_m1')).toContainText('asks still');
+  await row(page, 'brush_belt_m1').getByRole('button').click();
   const keep = page.getByRole('button', { name: 'Let it keep this address' });
   await pressArmed(page, page.getByLabel('Found and planned').locator(keep));
   await expect(row(page, 'brush_belt_m1')).toContainText('right');
