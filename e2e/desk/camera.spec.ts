@@ -124,7 +124,7 @@ test('the camera’s 344 bytes from a pasted table: a mistyped base is found, cu
   await expect(page.getByTestId('count-moved')).toHaveText('143');
 });
 
-test('the fields leave as XLSX and CSV, and come back from the file as they were', async ({
+test('the fields leave as XLSX and CSV, and come back as they were; a file that is no workbook says so', async ({
   page,
   request,
   cellId,
@@ -158,9 +158,6 @@ test('the fields leave as XLSX and CSV, and come back from the file as they were
     };
     expect(plain(back)).toBe(plain([...before.links[0]!.feedback.fields].sort((a, b) => a.at - b.at)));
   }
-});
-
-test('a file that is no workbook says so and changes nothing', async ({ page, request, cellId }) => {
   await openView(page, cellId, 'sight/table');
   const { version } = await stored(request, cellId);
   await page

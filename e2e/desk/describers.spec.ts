@@ -52,7 +52,7 @@ test('a data sheet with faults is understood, doubted, added, and the device cop
   await expect(lens).toContainText('12 fields');
 });
 
-test('a file that is none is said to be none, and one of 5 MB does not hold the page up', async ({
+test('a file that is none is said to be none, and one of 2.5 MB does not hold the page up', async ({
   page,
   cellId,
 }, testInfo) => {
@@ -68,14 +68,14 @@ test('a file that is none is said to be none, and one of 5 MB does not hold the 
   await expect(lens.getByRole('alert')).toContainText('more than 5000000 characters');
   const parameter = (n: number) =>
     `Param${n} = 0,6,"20 0F 24 01 30 01",0,0xC7,2,"Value ${n}","ms","help",0,100,5,1,1,1,0,,,,,0;\n`;
-  const many = Array.from({ length: 16_000 }, (_, n) => parameter(n + 2001)).join('');
+  const many = Array.from({ length: 8000 }, (_, n) => parameter(n + 2001)).join('');
   await choose.setInputFiles(
     eds('large.eds', Buffer.from(file.toString().replace('[Groups]', `${many}[Groups]`))),
   );
   // The page answers while the worker reads.
   await page.getByRole('combobox', { name: /^Find/ }).fill('brush');
   await expect(page.getByRole('option').first()).toBeVisible();
-  await expect(lens).toContainText('16021');
+  await expect(lens).toContainText('8021');
 });
 
 test('texts of a description are read in another language, and what is missing in it is said', async ({
@@ -99,28 +99,28 @@ test('texts of a description are read in another language, and what is missing i
   await expect(heading).toHaveText('PT3 pressure sensor');
 });
 
-for (const [name, heading, facts, kept, wrong] of [
-  [
-    'oven.eds',
-    'Oven door OD2',
-    [/protocol\s*EtherNet\/IP/, /assemblies\s*2/],
-    'Assembly (1)',
-    [14, 15, 17, 19, 21],
-  ],
-  [
-    'axis.xml',
-    'Axis A7',
-    [/protocol\s*PROFINET/, /modules\s*1/],
-    'DeviceAccessPointItem (1)',
-    [10, 18, 21, 24],
-  ],
-  ['level.xml', 'Level L12', [/protocol\s*IO-Link/, /variables\s*1/], 'Features (1)', [10, 13, 18, 18]],
-] as const)
-  test(`${name}: what was understood, what not, and what is wrong are told apart at a glance`, async ({
-    page,
-    cellId,
-  }) => {
-    await openView(page, cellId, 'line-up');
+test('of each kind of file: what was understood, what not, and what is wrong are told apart at a glance', async ({
+  page,
+  cellId,
+}) => {
+  await openView(page, cellId, 'line-up');
+  for (const [name, heading, facts, kept, wrong] of [
+    [
+      'oven.eds',
+      'Oven door OD2',
+      [/protocol\s*EtherNet\/IP/, /assemblies\s*2/],
+      'Assembly (1)',
+      [14, 15, 17, 19, 21],
+    ],
+    [
+      'axis.xml',
+      'Axis A7',
+      [/protocol\s*PROFINET/, /modules\s*1/],
+      'DeviceAccessPointItem (1)',
+      [10, 18, 21, 24],
+    ],
+    ['level.xml', 'Level L12', [/protocol\s*IO-Link/, /variables\s*1/], 'Features (1)', [10, 13, 18, 18]],
+  ] as const) {
     const faulty = readFileSync(new URL(`../faulty/${name}`, import.meta.url));
     await page
       .getByLabel('From a file')
@@ -140,4 +140,5 @@ for (const [name, heading, facts, kept, wrong] of [
     for (const part of [/✓ Understood/, /◌ Not understood/, /▲ Wrong in the file/])
       await expect(lens.getByRole('heading', { name: part })).toBeInViewport();
     await expect(lines.first()).toBeInViewport({ ratio: 1 });
-  });
+  }
+});

@@ -27,6 +27,16 @@ test('values are edited where they stand; what is wrong is said and not stored',
   await expect(page.getByLabel('Findings')).toContainText('outside the subnet 192.168.40.0/24');
   await page.keyboard.press('ControlOrMeta+z');
   await expect(address).toHaveValue('192.168.40.72');
+
+  // F6 goes from the chosen device to its lens, and back.
+  const name = page.getByLabel('name of brush_belt_m1');
+  await name.focus();
+  await page.keyboard.press('F6');
+  await expect(page.getByLabel('protocol and connection')).toBeFocused();
+  await page.keyboard.press('F6');
+  await expect(name).toBeFocused();
+  await page.getByRole('button', { name: 'show store_plc_c1 in the lens' }).press('Enter');
+  await expect(page.getByLabel('Device', { exact: true })).toContainText('What the line-up asks of it');
 });
 
 test('a device is added by hand, its sizes counted in 16-bit elements', async ({ page, request, cellId }) => {
@@ -76,7 +86,7 @@ test('a device is added by hand, its sizes counted in 16-bit elements', async ({
     });
 });
 
-test('two people on one field: the second is told by whom, keeps the entry, and makes it again', async ({
+test('two people on one field: the second is told by whom, and makes it again; each takes back his own', async ({
   page,
   request,
   cellId,
@@ -110,6 +120,18 @@ test('two people on one field: the second is told by whom, keeps the entry, and 
   await expect
     .poll(async () => (await stored(request, cellId)).cell.devices.find((d) => d.name === 'wheel_scale_b1'))
     .toMatchObject({ address: '192.168.40.92' });
+
+  // Each takes back his own last edit.
+  const address = (of: Page, device: string) => of.getByLabel(`address of ${device}`, { exact: true });
+  await address(page, 'wheel_scale_b1').fill('192.168.40.93');
+  await address(page, 'wheel_scale_b1').press('Enter');
+  await expect(address(other, 'wheel_scale_b1')).toHaveValue('192.168.40.93');
+  await address(other, 'climate_io_u1').fill('192.168.40.94');
+  await address(other, 'climate_io_u1').press('Enter');
+  await expect(address(page, 'climate_io_u1')).toHaveValue('192.168.40.94');
+  await page.getByRole('button', { name: /^Undo: change address of wheel_scale_b1/ }).click();
+  await expect(address(other, 'wheel_scale_b1')).not.toHaveValue('192.168.40.93');
+  await expect(address(other, 'climate_io_u1')).toHaveValue('192.168.40.94');
   await other.context().close();
 });
 
@@ -141,22 +163,6 @@ test('edits that were on their way when the page was left are stored by the next
   await expect.poll(addresses).toEqual(expect.arrayContaining(['192.168.40.95', '192.168.40.96']));
 });
 
-test('each person takes back his own last edit', async ({ page, cellId }) => {
-  await openView(page, cellId, 'line-up');
-  const other = await secondPerson(page, cellId, 'line-up');
-  const address = (of: Page, device: string) => of.getByLabel(`address of ${device}`, { exact: true });
-  await address(page, 'wheel_scale_b1').fill('192.168.40.93');
-  await address(page, 'wheel_scale_b1').press('Enter');
-  await expect(address(other, 'wheel_scale_b1')).toHaveValue('192.168.40.93');
-  await address(other, 'climate_io_u1').fill('192.168.40.94');
-  await address(other, 'climate_io_u1').press('Enter');
-  await expect(address(page, 'climate_io_u1')).toHaveValue('192.168.40.94');
-  await page.getByRole('button', { name: /^Undo: change address of wheel_scale_b1/ }).click();
-  await expect(address(other, 'wheel_scale_b1')).not.toHaveValue('192.168.40.93');
-  await expect(address(other, 'climate_io_u1')).toHaveValue('192.168.40.94');
-  await other.context().close();
-});
-
 test('another connection point brings its size and its layout; what is lost is said first', async ({
   page,
   request,
@@ -182,28 +188,6 @@ test('another connection point brings its size and its layout; what is lost is s
   });
   await page.keyboard.press('ControlOrMeta+z');
   await expect.poll(command).toMatchObject({ instance: 121, size: 8 });
-});
-
-test('what one person changes, another sees', async ({ page, context, cellId }) => {
-  await openView(page, cellId, 'line-up');
-  const other = await context.newPage();
-  await openView(other, cellId, 'line-up');
-  const name = page.getByLabel('name of wheel_scale_b1', { exact: true });
-  await name.fill('wheel_scale_b2');
-  await name.press('Enter');
-  await expect(other.getByLabel('name of wheel_scale_b2')).toBeVisible();
-});
-
-test('F6 goes from the chosen device to its lens, and back', async ({ page, cellId }) => {
-  await openView(page, cellId, 'line-up');
-  const name = page.getByLabel('name of brush_belt_m1');
-  await name.focus();
-  await page.keyboard.press('F6');
-  await expect(page.getByLabel('protocol and connection')).toBeFocused();
-  await page.keyboard.press('F6');
-  await expect(name).toBeFocused();
-  await page.getByRole('button', { name: 'show store_plc_c1 in the lens' }).press('Enter');
-  await expect(page.getByLabel('Device', { exact: true })).toContainText('What the line-up asks of it');
 });
 
 test.describe(() => {

@@ -64,22 +64,7 @@ test('1,500 bytes and 2,000 fields: only what is in sight is drawn, found by nam
   console.log(`drag in a 1,500-byte image: ${report}`);
 });
 
-test('what a number says: bits on both sides, and what they mean', async ({ page, cellId }) => {
-  await openView(page, cellId, 'sight');
-  await page.getByLabel('device', { exact: true }).selectOption({ label: 'wheel_scale_b1' });
-  await page.getByLabel('go to an address').fill('word 7');
-  await page.keyboard.press('Enter');
-  await page.keyboard.press('=');
-  await page.keyboard.type('16384');
-  const little = page.getByRole('region', { name: 'little: low byte first' });
-  await expect(little).toContainText('fb[7].%X14 ↔ byte 15 · bit 6');
-  await expect(little).toContainText('Likely: 1 of 1 set bits are named');
-  await expect(page.getByRole('region', { name: 'big: high byte first' })).toContainText('fb[7].%X6');
-  await page.getByLabel('raw number').fill('12.5');
-  await expect(page.getByRole('status')).toContainText('no whole number');
-});
-
-test('radix, density and row width change how it is shown, never what is there', async ({
+test('how it is shown changes nothing that is there; what a number says, from both sides', async ({
   page,
   request,
   cellId,
@@ -93,6 +78,18 @@ test('radix, density and row width change how it is shown, never what is there',
   await page.getByRole('button', { name: 'In every notation' }).click();
   await expect(page.getByLabel('Field under the crosshair')).toContainText('16-bit word and bit');
   expect((await stored(request, cellId)).version).toBe(version);
+
+  await page.getByLabel('device', { exact: true }).selectOption({ label: 'wheel_scale_b1' });
+  await page.getByLabel('go to an address').fill('word 7');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('=');
+  await page.keyboard.type('16384');
+  const little = page.getByRole('region', { name: 'little: low byte first' });
+  await expect(little).toContainText('fb[7].%X14 ↔ byte 15 · bit 6');
+  await expect(little).toContainText('Likely: 1 of 1 set bits are named');
+  await expect(page.getByRole('region', { name: 'big: high byte first' })).toContainText('fb[7].%X6');
+  await page.getByLabel('raw number').fill('12.5');
+  await expect(page.getByRole('status')).toContainText('no whole number');
 });
 
 test('byte order, groups and derived values of an image are set in the lens', async ({
