@@ -1,4 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
+import { reach } from '../keyboard.js';
 import { expect, openView, stored, test } from '../page.js';
 import { openExchange, runExchange, stateOfRun } from './commands.js';
 
@@ -10,30 +11,21 @@ import { openExchange, runExchange, stateOfRun } from './commands.js';
 class Person {
   count = 0;
 
-  /** What a keyboard can get to: it takes the focus, and is in the order of Tab. */
-  private async reach(what: Locator): Promise<void> {
-    // A view that opens takes the focus to its top.
-    await expect(async () => {
-      await what.focus();
-      await expect(what).toBeFocused({ timeout: 500 });
-    }).toPass();
-    expect(await what.evaluate((e) => (e as HTMLElement).tabIndex)).toBeGreaterThanOrEqual(0);
-  }
   async press(what: Locator): Promise<void> {
     this.count += 1;
     await expect(what).toBeEnabled();
-    await this.reach(what);
+    await reach(what);
     await what.press('Enter');
   }
   async type(what: Locator, text: string): Promise<void> {
     this.count += 2;
-    await this.reach(what);
+    await reach(what);
     await what.fill(text);
     await what.press('Enter');
   }
   async choose(what: Locator, label: string): Promise<void> {
     this.count += 2;
-    await this.reach(what);
+    await reach(what);
     await what.selectOption({ label });
   }
 }

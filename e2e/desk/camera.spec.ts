@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { APIRequestContext, Locator, Page } from '@playwright/test';
+import { reach } from '../keyboard.js';
 import { changeCell, expect, openView, stored, test } from '../page.js';
 
 test.use({ devices: ['brush_belt_m1', 'wheel_scale_b1', 'rind_camera_v1'] });
@@ -28,7 +29,7 @@ async function addCamera(request: APIRequestContext, cellId: string): Promise<vo
   await changeCell(request, cellId, { edit: 'device.add', device: camera });
 }
 
-/** Goes on with Tab, as a person without a mouse would, until this has the focus. */
+/** Goes on with Tab, as a person without a mouse would, until this has the focus: seconds where much lies before it. */
 async function tabTo(page: Page, target: Locator): Promise<void> {
   // It may be drawn anew on the way; to look for it at each step takes longer than the steps.
   for (let around = 0; around < 2; around += 1) {
@@ -82,8 +83,8 @@ test('the camera’s 344 bytes from a pasted table: a mistyped base is found, cu
   await page.keyboard.press('ControlOrMeta+k');
   await page.keyboard.type('go to line-up');
   await page.keyboard.press('Enter');
-  await tabTo(page, page.getByLabel('name of rind_camera_v1'));
-  await tabTo(page, page.getByRole('button', { name: 'Add the copy' }));
+  await reach(page.getByLabel('name of rind_camera_v1'));
+  await reach(page.getByRole('button', { name: 'Add the copy' }));
   await expect(page.getByLabel('copies to be added')).toContainText('rind_camera_v2');
   await page.keyboard.press('Enter');
   await expect
@@ -91,13 +92,13 @@ test('the camera’s 344 bytes from a pasted table: a mistyped base is found, cu
     .toContain('rind_camera_v2');
 
   // The finding leads to the image, and its cure is one key.
-  await tabTo(page, page.getByRole('button', { name: /findings/ }));
+  await reach(page.getByRole('button', { name: /findings/ }));
   await page.keyboard.press('Enter');
   const doubt = page
     .getByLabel('Findings')
     .locator('div')
     .filter({ hasText: 'lies past the end of rind_camera_v1' });
-  await tabTo(page, doubt.getByRole('button', { name: 'Move all fields forward by 1 byte' }).first());
+  await reach(doubt.getByRole('button', { name: 'Move all fields forward by 1 byte' }).first());
   await page.keyboard.press('Enter');
   await expect.poll(async () => (await feedbackOf(request, cellId, 'rind_camera_v1'))[0]?.at).toBe(0);
   const cured = await feedbackOf(request, cellId, 'rind_camera_v1');
