@@ -70,88 +70,8 @@ const answers = () =>
 const demoName = async () =>
   ((await (await asked('/api/cells/ripening-store-3')).json()) as { cell: { name: string } }).cell.name;
 
-test('starts, keeps what was edited over a stop, and puts the demo back when asked', async () => {
-  const first = start();
-  expect(await first.says).toBe(`Fadenkreuz is ready at ${base}/?token=${token} (Ctrl-C ends it)\n`);
-  const change = {
-    ...{ id: crypto.randomUUID(), madeOn: 1, known: 1, person: 'test', desk: 'test' },
-    edit: { edit: 'cell.set', set: { name: 'Store 4' } },
-  };
-  const made = await asked('/api/cells/ripening-store-3/changes', {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify(change),
-  });
-  expect(made.status).toBe(200);
-
-  // A second one beside it: one line, with the address and the cure.
-  const second = await start().says;
-  expect(second).toMatch(
-    new RegExp(`^Not started: Fadenkreuz runs already at ${base} \\(process \\d+\\)\\. Cure: .*\\n$`),
-  );
-  expect(await answers()).toBe(true);
-
-  // The terminal closes: everything ends.
-  await stop(first.child, 'SIGHUP');
-  expect(await answers()).toBe(false);
-  await expect(readFile(join(home, 'database/postmaster.pid'))).rejects.toThrow(/ENOENT/);
-
-  const begun = performance.now();
-  const third = start();
-  expect(await third.says).toContain('ready');
-  expect(performance.now() - begun).toBeLessThan(30_000);
-  expect(await demoName()).toBe('Store 4');
-  await stop(third.child, 'SIGINT');
-  expect(await answers()).toBe(false);
-
-  expect(await start('--reset-demo').says).toContain('ready');
-  expect(await demoName()).toBe('Ripening Store 3');
-});
-
-test('after kill -9 of launcher and database the next start ends what it left, and has everything', async () => {
-  const first = start();
-  expect(await first.says).toContain('ready');
-  const path = '/api/cells/ripening-store-3/snapshots';
-  const kept = await asked(path, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({
-      ...{ id: crypto.randomUUID(), title: 'as commissioned', device: { id: 'm1', name: 'brush_belt_m1' } },
-      identity: {
-        vendor: 1,
-        deviceType: 2,
-        productCode: 3,
-        majorRevision: 1,
-        minorRevision: 4,
-        productName: 'x',
-      },
-      serialNumber: 7,
-      values: [{ code: '101', name: 'Acceleration time', place: '', bytes: '2A 00', text: '4.2 s' }],
-    }),
-  });
-  expect(kept.status).toBe(200);
-  const postmaster = Number((await readFile(join(home, 'database/postmaster.pid'), 'utf8')).split('\n')[0]);
-  process.kill(postmaster, 'SIGKILL');
-  await stop(first.child, 'SIGKILL');
-
-  // What is left of the old database may still hold its memory: then it is started once more.
-  start();
-  await vi.waitUntil(answers, { timeout: 60_000, interval: 200 });
-  expect(await demoName()).toBe('Ripening Store 3');
-  expect(await (await asked(path)).json()).toMatchObject([{ title: 'as commissioned', count: 1 }]);
-});
-
-test('a stop while it starts leaves nothing behind', async () => {
-  const { child } = start();
-  // The cluster is being started or even made; the servers are not there yet.
-  await vi.waitUntil(() => existsSync(join(home, 'database')), { timeout: 30_000 });
-  await stop(child, 'SIGINT');
-  expect(await answers()).toBe(false);
-  expect(await start().says).toContain('ready');
-});
-
-test('requests under another name, or from another page, are refused', async () => {
-  expect(await start().says).toContain('ready');
+/** Requests under another name, or from another page, are refused; the printed address lets a browser in. */
+async function refusesStrangers(): Promise<void> {
   const status = await new Promise((resolve) => {
     // fetch does not let a Host header be set.
     get({ host: '127.0.0.1', port, path: '/', headers: { host: 'evil.example' } }, (a) =>
@@ -183,6 +103,78 @@ test('requests under another name, or from another page, are refused', async () 
   expect(shown.headers.get('cross-origin-resource-policy')).toBe('same-origin');
   const framed = await asked('/api/bench', { method: 'DELETE', headers: { 'sec-fetch-site': 'cross-site' } });
   expect(framed.status).toBe(403);
+}
+
+test('starts, keeps what was edited over a stop and over kill -9, and puts the demo back when asked', async () => {
+  const first = start();
+  expect(await first.says).toBe(`Fadenkreuz is ready at ${base}/?token=${token} (Ctrl-C ends it)\n`);
+  const post = (path: string, body: object) =>
+    asked(`/api/cells/ripening-store-3/${path}`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+  const made = await post('changes', {
+    ...{ id: crypto.randomUUID(), madeOn: 1, known: 1, person: 'test', desk: 'test' },
+    edit: { edit: 'cell.set', set: { name: 'Store 4' } },
+  });
+  expect(made.status).toBe(200);
+
+  // A second one beside it: one line, with the address and the cure.
+  const second = await start().says;
+  expect(second).toMatch(
+    new RegExp(`^Not started: Fadenkreuz runs already at ${base} \\(process \\d+\\)\\. Cure: .*\\n$`),
+  );
+  expect(await answers()).toBe(true);
+
+  // The terminal closes: everything ends.
+  await stop(first.child, 'SIGHUP');
+  expect(await answers()).toBe(false);
+  await expect(readFile(join(home, 'database/postmaster.pid'))).rejects.toThrow(/ENOENT/);
+
+  const third = start();
+  expect(await third.says).toContain('ready');
+  expect(await demoName()).toBe('Store 4');
+  const kept = await post('snapshots', {
+    ...{ id: crypto.randomUUID(), title: 'as commissioned', device: { id: 'm1', name: 'brush_belt_m1' } },
+    identity: {
+      vendor: 1,
+      deviceType: 2,
+      productCode: 3,
+      majorRevision: 1,
+      minorRevision: 4,
+      productName: 'x',
+    },
+    serialNumber: 7,
+    values: [{ code: '101', name: 'Acceleration time', place: '', bytes: '2A 00', text: '4.2 s' }],
+  });
+  expect(kept.status).toBe(200);
+
+  // Launcher and database are killed: the next start ends what they left, and has everything.
+  const postmaster = Number((await readFile(join(home, 'database/postmaster.pid'), 'utf8')).split('\n')[0]);
+  process.kill(postmaster, 'SIGKILL');
+  await stop(third.child, 'SIGKILL');
+  // What is left of the old database may still hold its memory: then it is started once more.
+  const fourth = start();
+  await vi.waitUntil(answers, { timeout: 60_000, interval: 200 });
+  expect(await demoName()).toBe('Store 4');
+  const snapshots = await asked('/api/cells/ripening-store-3/snapshots');
+  expect(await snapshots.json()).toMatchObject([{ title: 'as commissioned', count: 1 }]);
+  await stop(fourth.child, 'SIGINT');
+  expect(await answers()).toBe(false);
+
+  expect(await start('--reset-demo').says).toContain('ready');
+  expect(await demoName()).toBe('Ripening Store 3');
+  await refusesStrangers();
+});
+
+test('a stop while it starts leaves nothing behind', async () => {
+  const { child } = start();
+  // The cluster is being started or even made; the servers are not there yet.
+  await vi.waitUntil(() => existsSync(join(home, 'database')), { timeout: 30_000 });
+  await stop(child, 'SIGINT');
+  expect(await answers()).toBe(false);
+  expect(await start().says).toContain('ready');
 });
 
 test.each([0, 1, 2])(
