@@ -21,7 +21,7 @@
   import LimitEntries from '$lib/controls/LimitEntries.svelte';
   import WhatStopsIt from '$lib/beam/WhatStopsIt.svelte';
   import LinkForm from './LinkForm.svelte';
-  import { goBy } from './protocols/list.js';
+  import { namesOnTheWire } from './protocols/list.js';
 
   interface Props {
     device: Device;
@@ -166,7 +166,7 @@
     placeholder="not known"
     take={(text) => setDevice({ factoryAddress: text.trim() || null })}
   />
-  {#each goBy(device.links) as { title, says, of } (title)}
+  {#each namesOnTheWire(device.links) as { title, says, of } (title)}
     <div class="lens-row" title={says}>
       <span>{title}</span><span class="min-w-0 font-mono wrap-anywhere">{of(device.name)}</span>
     </div>

@@ -14,8 +14,8 @@ const forms: { [P in Link['protocol']]: ProtocolForms<LinkOf<P>> } = {
 export const formsOf = (protocol: Link['protocol']): ProtocolForms => forms[protocol] as ProtocolForms;
 
 /** What devices with these links go by on the wire, beside their addresses; each once. */
-export const goBy = (links: readonly Link[]) => [
-  ...new Set(links.flatMap(({ protocol }) => formsOf(protocol).goesBy ?? [])),
+export const namesOnTheWire = (links: readonly Link[]) => [
+  ...new Set(links.flatMap(({ protocol }) => formsOf(protocol).nameOnTheWire ?? [])),
 ];
 
 /** Protocols by which a device can be added by hand; the first one stands in the form. */

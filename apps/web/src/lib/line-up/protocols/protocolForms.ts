@@ -8,7 +8,7 @@ export interface ProtocolForms<L extends Link = Link> {
   /** Whether images are told apart by an instance number. */
   instances: boolean;
   /** What its devices go by on the wire, beside their address. */
-  goesBy?: { title: string; says: string; of: (name: string) => string };
+  nameOnTheWire?: { title: string; says: string; of: (name: string) => string };
   /** What time-outs are counted in, where that is not one time for the whole link. */
   countedIn?: string;
   /** How a device is added of which only the manual's table is known; absent where a table cannot say enough. */

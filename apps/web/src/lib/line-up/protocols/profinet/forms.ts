@@ -5,7 +5,7 @@ import SlotList from './SlotList.svelte';
 export const profinetForms: ProtocolForms<ProfinetLink> = {
   link: SlotList,
   instances: false,
-  goesBy: {
+  nameOnTheWire: {
     title: 'station name',
     says: 'what the controller finds it by: labels of small letters, digits and hyphens',
     of: stationNameOf,

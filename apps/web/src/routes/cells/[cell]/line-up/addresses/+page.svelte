@@ -1,7 +1,7 @@
 <script lang="ts">
   import LineUpLinks from '$lib/line-up/LineUpLinks.svelte';
   import NamingForm from '$lib/line-up/NamingForm.svelte';
-  import { goBy } from '$lib/line-up/protocols/list.js';
+  import { namesOnTheWire } from '$lib/line-up/protocols/list.js';
   import NetworkPlan from '$lib/line-up/NetworkPlan.svelte';
   import View from '$lib/frame/View.svelte';
   import { useDesk } from '$lib/desk/desk.svelte.js';
@@ -10,12 +10,12 @@
   const desk = useDesk();
   const { subnet, gateway } = $derived(desk.cell.network);
   /** What devices of this cell go by beside their addresses. */
-  const names = $derived(goBy(desk.cell.devices.flatMap(({ links }) => links)));
+  const names = $derived(namesOnTheWire(desk.cell.devices.flatMap(({ links }) => links)));
   /** The controller and its devices in the order of their addresses. */
   const rows = $derived(
     [
       { ...desk.cell.controller, id: '', mac: '', serialNumber: null, names },
-      ...desk.cell.devices.map((device) => ({ ...device, names: goBy(device.links) })),
+      ...desk.cell.devices.map((device) => ({ ...device, names: namesOnTheWire(device.links) })),
     ].sort((a, b) => addressNumber(a.address) - addressNumber(b.address)),
   );
   const wrong = (id: string) =>
