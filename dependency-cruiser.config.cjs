@@ -97,6 +97,6 @@ module.exports = {
       exportsFields: ['exports'],
       conditionNames: ['svelte', 'import', 'node', 'default', 'types'],
     },
-    tsConfig: { fileName: 'tsconfig.base.json' },
+    skipAnalysisNotInRules: true,
   },
 };

@@ -6,26 +6,22 @@ import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { cruise } from 'dependency-cruiser';
-import extractTSConfig from 'dependency-cruiser/config-utl/extract-ts-config';
 
 const home = join(dirname(fileURLToPath(import.meta.url)), '..');
 const config = createRequire(import.meta.url)(join(home, 'dependency-cruiser.config.cjs'));
 process.chdir(process.argv[2] ?? home);
 
 const places = ['packages', 'apps', 'launch'].filter((place) => existsSync(place));
-const tsConfig = join(home, 'tsconfig.base.json');
 const { output } = await cruise(
   places,
   {
     ...config.options,
-    tsConfig: { fileName: tsConfig },
     ruleSet: { forbidden: config.forbidden },
     validate: true,
     outputType: 'json',
   },
   // What SvelteKit calls the library of the web application.
   { alias: { $lib: join(home, 'apps/web/src/lib') } },
-  { tsConfig: extractTSConfig(tsConfig) },
 );
 const { modules, summary } = JSON.parse(output);
 
